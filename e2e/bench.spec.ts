@@ -432,6 +432,19 @@ test.describe('what goes wrong at the bench', () => {
     await expect(page.getByText('Not known yet')).toBeVisible();
     await expect(page.getByText('Add a third independent instrument')).toBeVisible();
   });
+
+  test('a meter with two ranges: each digit has its own accuracy', async ({ page }) => {
+    await page.goto('/instruments?edit=DM1');
+    const form = page.getByRole('region', { name: 'Correct DM1' });
+    await form.getByLabel('Voltage: step, mV').fill('1 10');
+    await form.getByLabel('± % of reading').first().fill('0.5 -1');
+    await form.getByLabel('Changed by').fill('Ada');
+    await form.getByRole('button', { name: 'Correct' }).click();
+    await expect(form.getByText('Voltage, accuracy: expected per cent from 0 to below 100.').first()).toBeVisible();
+    await form.getByLabel('± % of reading').first().fill('0.5 0.8');
+    await form.getByRole('button', { name: 'Correct' }).click();
+    await expect(page.getByRole('region', { name: 'On the bench' })).toContainText('10 mV steps, ± 0.8 %');
+  });
 });
 
 test('steps in a log show the resistance at four times, and one is filed for its cell; a log without any says so', async ({

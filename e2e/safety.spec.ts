@@ -69,6 +69,18 @@ for (const address of [
   });
 }
 
+for (const [old, now] of [
+  ['/runs/60?curve=1', '/capacity/60?curve=1'],
+  ['/runs', '/capacity'],
+  ['/hold/3', '/self-discharge/3'],
+] as const) {
+  test(`the old address ${old} leads to ${now}`, async ({ request }) => {
+    const answer = await request.get(old, { maxRedirects: 0 });
+    expect(answer.status()).toBe(308);
+    expect(answer.headers().location).toBe(now);
+  });
+}
+
 for (const address of [
   '/shelf?q=1&q=2',
   '/shelf?view=table&sort=valueOf',

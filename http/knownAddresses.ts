@@ -1,7 +1,6 @@
 import { isHere, type Named } from '@/records/addresses';
 import { database } from '@/records/database';
-import { handbook } from '@/workshop/handbook';
-import { rulesInForce } from '@/workshop/rules';
+import { isInHandbook } from '@/workshop/handbookPages';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { z } from 'zod';
@@ -31,9 +30,6 @@ const about: Record<string, Named | 'handbook page'> = {
   '/instruments/check/[id]': 'cross-check',
   '/handbook/[key]': 'handbook page',
 };
-
-const isInHandbook = async (key: string): Promise<boolean> =>
-  (await handbook((await rulesInForce(database())).limits)).some((page) => page.key === key);
 
 /**
  * Tells addresses that the workshop has from those that it has not. The framework sends a page's first part, and the

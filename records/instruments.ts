@@ -1,4 +1,5 @@
 import type { NewInstrument, StoredInstrument } from '@/core/judging/facts';
+import type { MeasuredQuantity, NotedRange } from '@/core/instruments/instrument';
 import { noteCorrection } from './corrections';
 import type { Queryable } from './database';
 
@@ -37,7 +38,10 @@ async function addCharging(db: Queryable, id: number, { charging }: NewInstrumen
 }
 
 async function addRanges(db: Queryable, id: number, ranges: NewInstrument['ranges']): Promise<void> {
-  for (const [quantity, range] of Object.entries(ranges)) {
+  const all = Object.entries(ranges).flatMap(([quantity, { coarser = [], ...finest }]) =>
+    [finest, ...coarser].map((range) => ({ quantity, ...range })),
+  );
+  for (const { quantity, ...range } of all) {
     await db.query(
       `insert into instrument_range (instrument_id, quantity, resolution, accuracy_share, accuracy_counts)
         values ($1, $2, $3, $4, $5)`,
@@ -115,17 +119,23 @@ export async function correctInstrument(
 interface InstrumentRow extends Omit<StoredInstrument, 'leads' | 'noted'> {
   leadGauge: number | null;
   leadLengthM: number | null;
-  noted: NewInstrument['ranges'] | null;
+  /** The ranges of each quantity, the finest first. */
+  noted: Partial<Record<MeasuredQuantity, [NotedRange, ...NotedRange[]]>> | null;
 }
+
+const withCoarser = ([finest, ...coarser]: [NotedRange, ...NotedRange[]]): NotedRange =>
+  coarser.length > 0 ? { ...finest, coarser } : finest;
 
 /** Every instrument there ever was, those put away last. */
 export async function listInstruments(db: Queryable): Promise<StoredInstrument[]> {
   const { rows } = await db.query<InstrumentRow>(`
     select id, code, name, kind, channels, wires, lead_gauge as "leadGauge",
       lead_length_m as "leadLengthM", certified, archived_at as "archivedAt",
-      (select jsonb_object_agg(quantity, jsonb_build_object('resolution', resolution, 'accuracyShare',
-        accuracy_share, 'accuracyCounts', accuracy_counts))
-       from instrument_range where instrument_id = instrument.id) as noted,
+      (select jsonb_object_agg(quantity, ranges)
+       from (
+         select quantity, jsonb_agg(jsonb_build_object('resolution', resolution, 'accuracyShare', accuracy_share,
+           'accuracyCounts', accuracy_counts) order by resolution) as ranges
+         from instrument_range where instrument_id = instrument.id group by quantity) as of_quantity) as noted,
       (select jsonb_build_object('maxA', max_a, 'maxW', max_w, 'dischargeMaxW', discharge_max_w, 'stepA', step_a,
          'bleedA', bleed_a, 'plugA', plug_a, 'outputs', outputs, 'modes', to_jsonb(modes),
          'lowestPackV', lowest_pack_v, 'balanceChannels', balance_channels)
@@ -133,7 +143,7 @@ export async function listInstruments(db: Queryable): Promise<StoredInstrument[]
     from instrument order by archived_at is not null, code`);
   return rows.map(({ leadGauge, leadLengthM, noted, ...row }) => ({
     ...row,
-    noted: noted ?? {},
+    noted: Object.fromEntries(Object.entries(noted ?? {}).map(([quantity, ranges]) => [quantity, withCoarser(ranges)])),
     leads: leadGauge === null || leadLengthM === null ? null : { gauge: leadGauge, lengthM: leadLengthM },
   }));
 }

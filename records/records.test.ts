@@ -492,6 +492,13 @@ describe('instruments', () => {
     expect(await constraint(addInstrument(database(), meter))).toBe('instrument_code_key');
   });
 
+  test('keep several ranges of one quantity, the finest first', async () => {
+    const range = (resolution: number) => ({ resolution, accuracyShare: 0.005, accuracyCounts: 2 });
+    const ranges = { voltage: { ...range(0.001), coarser: [range(0.01), range(0.1)] }, resistance: range(0.1) };
+    const id = await addInstrument(database(), { ...meter, code: 'DM2', ranges });
+    expect((await listInstruments(database())).find((one) => one.id === id)?.noted).toEqual(ranges);
+  });
+
   test('a sheet holds the newest reading of each channel on each battery', async () => {
     const instrumentId = (await listInstruments(database()))[0]?.id as number;
     const { id: crossCheckId, occasionId } = await openCrossCheck(database(), 'all meters', ['empty', 'full']);

@@ -1,20 +1,20 @@
 import type { RuleKey } from '@/core/chemistry/houseRules';
 import { Link } from '@/ui/Link';
+import { type ExplainedCode, pageExplaining } from '@/words/explained';
 import type { ReactNode } from 'react';
 import { RuleLink } from './RuleLink';
 
-/**
- * What something said rests on: its house rule by name (not so in a list, where it is `brief`), otherwise the pages of
- * the handbook that its code goes by.
- */
-export const Grounds = ({ rule, code, brief }: { rule?: RuleKey | null | undefined; code: string; brief?: boolean }) =>
-  rule && !brief ? (
-    <RuleLink rule={rule} />
-  ) : (
-    <Link className="rule-key" href={rule ? `/handbook/${rule}` : `/handbook?said=${code}`}>
-      why
-    </Link>
-  );
+/** Why something is said: its house rule by name (in a list, where `brief`, only a link), else the page on its code. */
+export const Grounds = ({
+  rule,
+  code,
+  brief,
+}: {
+  rule?: RuleKey | null | undefined;
+  code: ExplainedCode;
+  brief?: boolean;
+}) =>
+  rule && !brief ? <RuleLink rule={rule} /> : <HandbookLink page={rule ?? pageExplaining[code]}>why</HandbookLink>;
 
 /** A page of the handbook, where one formula is behind what stands there. */
 export const HandbookLink = ({ page, children }: { page: string; children: ReactNode }) => (

@@ -24,7 +24,7 @@ export const readAt = ({ waitedS }: Pick<EntryLine, 'waitedS'>): Date => new Dat
 /** What a line comes to, before it is stored: what will be said back, and what is filed; null where that is done. */
 export interface Meant {
   said: string;
-  /** Its code, for the handbook. */
+  /** The handbook page that explains it. */
   why?: string;
   files: Omit<Entry, 'entry' | 'confirmed' | 'replaces'> | null;
 }

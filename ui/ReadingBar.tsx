@@ -124,7 +124,7 @@ export function ReadingBar({ label, placeholder, understand, figures, current = 
         {bar.why && (
           <>
             {' '}
-            <Link className="rule-key" href={`/handbook?said=${bar.why}`}>
+            <Link className="rule-key" href={`/handbook/${bar.why}`}>
               why
             </Link>
           </>

@@ -32,7 +32,7 @@ export interface Asked {
 }
 
 /**
- * `why`: the code of what was said, for the handbook. `asks`: a second Enter files it as read. `suggests`: the line as
+ * `why`: the handbook page that explains it. `asks`: a second Enter files it as read. `suggests`: the line as
  * it was probably meant. `away`: nothing was wrong with it, it could not be stored.
  */
 export type Filed =

@@ -353,7 +353,7 @@ export function useReadingBar(
       ? told.said
       : (asks ??
         ('said' in understood ? `${typed.replaces ? 'Instead of the last entry: ' : ''}${understood.said}` : '')),
-    /** The code of what was said, for the handbook. */
+    /** The handbook page that explains it. */
     why: isTold ? told.why : undefined,
     isHot: isTold ? told.bad : asks !== null || understood.kind === 'wrong',
     /** Lines entered behind one that is under way or came back. */

@@ -109,7 +109,7 @@ export const packSayingText = (saying: PackSaying): string => sentenceOf(sayings
 /** What is said of a pack, by its code and the house rule it rests on. */
 export interface Said {
   said: string;
-  code: string;
+  code: (PackSaying | ResistanceSaying)['code'];
   rule: RuleKey | null;
 }
 

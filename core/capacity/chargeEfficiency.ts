@@ -25,8 +25,6 @@ const moreThanIn = 1.02;
 
 /**
  * Holds the first charge of a log against the discharge behind it; null without such a pair. Source: common practice.
- * @worked 2.9 Ah in, 2.85 Ah out of a lithium cell:
- * `chargeEfficiency([{ chargedAh: 2.9, dischargedAh: 2.85 }], 'li-ion')?.share` of what went in
  */
 export function chargeEfficiency(cycles: readonly Cycle[], chemistry: Chemistry): ChargeEfficiency | null {
   const pair = cycles.find(({ chargedAh, dischargedAh }) => (chargedAh ?? 0) > 0 && (dischargedAh ?? 0) > 0);

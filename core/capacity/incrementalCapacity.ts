@@ -13,8 +13,6 @@ export interface IncrementalPoint {
  * @param points in the order of time
  * @param widthV of a bin, V
  * @param smoothed this many bins to either side are averaged
- * @worked 0.1 Ah while the voltage fell from 3.72 to 3.70 V, in one bin: `incrementalCapacity([{ chargeAh: 1, voltageV:
- * 3.72 }, { chargeAh: 1.1, voltageV: 3.7 }], 0.02, 0).map((one) => Math.abs(one.ahPerV))` Ah/V
  */
 export function incrementalCapacity(
   points: readonly { chargeAh: number; voltageV: number }[],

@@ -10,8 +10,6 @@ export interface LabelledBuild {
 /**
  * How a pack is built, from its label: capacity = energy / voltage, series = pack voltage / cell voltage,
  * parallel = pack capacity / cell capacity, both rounded. Source: common practice.
- * @worked 92.5 Wh at 18.5 V of cells of 3.7 V and 2.5 Ah, series and parallel: `(({ series, parallel }) => [series,
- * parallel])(buildFromLabel(92.5, 18.5, 3.7, 2.5))`
  */
 export function buildFromLabel(
   energyWh: number,

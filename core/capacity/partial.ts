@@ -48,8 +48,6 @@ const apartV = 0.02;
  * low: between these two the capacity stays open. Source: common practice.
  *
  * @throws ImpossibleInput when nothing was charged, no voltage is given, or start and end do not differ
- * @worked 1.1 Ah put into a pouch cell that rested at 3.84 V: `partialCapacity({ curve: openCircuitOf('lipo'),
- * startVoltagesV: [3.84], chargeAh: 1.1 }).capacityAh` Ah
  */
 export function partialCapacity({
   curve,

@@ -25,8 +25,6 @@ const oneRate = 0.25;
 /**
  * How what it gives depends on the rate, of two rates or more; null of one. For lead-acid by Peukert's relation
  * I^k · t = constant, so that capacity falls as I^(1 − k). Source: W. Peukert 1897, from memory.
- * @worked A lead-acid battery that gives 7 Ah at 0.35 A and 5.6 Ah at 3.5 A, exponent: `rateDependence([{ atMs: 1,
- * capacityAh: 7, u: 0.05, currentA: 0.35 }, { atMs: 2, capacityAh: 5.6, u: 0.05, currentA: 3.5 }], 'sla')?.peukert`
  */
 export function rateDependence(runs: readonly RatedRun[], chemistry: Chemistry): RateDependence | null {
   const byRate: RatedRun[] = [];

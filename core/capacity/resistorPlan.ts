@@ -44,10 +44,7 @@ export interface ResistorPlan {
   alarmS: number;
 }
 
-/**
- * The E24 value nearest to a resistance, in ratio, and those below and above it; ascending.
- * @worked About 5 Ω, lower, nearest and higher: `e24Near(5)` Ω
- */
+/** The E24 value nearest to a resistance, in ratio, and those below and above it; ascending. */
 export function e24Near(ohm: number): [number, number, number] {
   positive('resistanceOhm', ohm);
   const decade = Math.floor(Math.log10(ohm));
@@ -79,8 +76,6 @@ function alongCurve({ curve, series, cutoffV }: ToDischarge): { endSoc: number; 
  * R · capacity · the mean of 1/V along the open-circuit curve. Source: Ohm's law.
  *
  * @throws ImpossibleInput for a resistance that is not above 0
- * @worked A cell of 2.4 Ah through 3.3 Ω down to 3.0 V: `resistorPlan({ curve: openCircuitOf('li-ion'), series: 1,
- * capacityAh: exact(2.4), cutoffV: 3, tolerance: 0.05 }, 3.3).durationS.value / 3600` h
  */
 export function resistorPlan(of: ToDischarge, resistanceOhm: number): ResistorPlan {
   positive('resistanceOhm', resistanceOhm);
@@ -112,8 +107,6 @@ export function resistorPlan(of: ToDischarge, resistanceOhm: number): ResistorPl
  * Resistors for a wanted mean current, or for a wanted time: the E24 value nearest to it, and its neighbours.
  *
  * @throws ImpossibleInput where neither is above 0
- * @worked A cell of 2.4 Ah within 4 h: `resistorsFor({ curve: openCircuitOf('li-ion'), series: 1, capacityAh:
- * exact(2.4), cutoffV: 3, tolerance: 0.05 }, { hours: 4 }).map((plan) => plan.resistanceOhm)` Ω
  */
 export function resistorsFor(of: ToDischarge, wanted: { currentA: number } | { hours: number }): ResistorPlan[] {
   positive('capacityAh', of.capacityAh.value);

@@ -11,8 +11,6 @@ export type Settled = { code: 'settled' | 'rising' | 'falling'; lastAh: number; 
  * each other. Source: common practice, two or three cycles settle it.
  *
  * @param discharges the oldest first
- * @worked 1.82 Ah, and 1.81 Ah the day after: `settledBy([1.82, 1.81].map((capacityAh, day) => ({ endedAt: new Date(day
- * * 86_400_000), capacityAh })))?.code`
  */
 export function settledBy(discharges: readonly { endedAt: Date; capacityAh: number }[]): Settled | null {
   const [before, last] = discharges.slice(-2);

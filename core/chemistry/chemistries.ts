@@ -88,16 +88,10 @@ export function chargeEndsV(of: Iterable<Chemistry>): number[] {
   return [...new Set(voltages)].sort((a, b) => b - a);
 }
 
-/**
- * Discharge current as a multiple of capacity, 1/h.
- * @worked 4.5 A from 3 Ah: `cRate(4.5, 3)` C
- */
+/** Discharge current as a multiple of capacity, 1/h. */
 export const cRate = (currentA: number, capacityAh: number): number => currentA / capacityAh;
 
-/**
- * Current of a C-rate rounded to the step a device can set, A.
- * @worked 0.3C of 2.35 Ah in steps of 0.1 A: `currentAtRate(0.3, 2.35, 0.1)` A
- */
+/** Current of a C-rate rounded to the step a device can set, A. */
 export const currentAtRate = (rate: number, capacityAh: number, stepA = 0): number => {
   const current = rate * capacityAh;
   // Half steps go up, as on paper; the tiny addition undoes binary rounding of figures like 5.25.

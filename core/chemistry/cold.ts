@@ -12,7 +12,6 @@ const [coldestC, warmestC] = [-20, 60];
  * Source: from memory, within a third from make to make.
  *
  * @throws ImpossibleInput where nothing may be discharged so cold or so warm
- * @worked At 5 °C: `coldTimes(5)` times
  */
 export function coldTimes(temperatureC: number): number {
   if (!(temperatureC >= coldestC && temperatureC <= warmestC))

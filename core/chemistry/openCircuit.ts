@@ -342,7 +342,6 @@ export function curveOfMake(make: Make): OpenCircuitCurve {
 
 /**
  * The workshop's curve for a chemistry where nothing more is known of the cell: cylindrical cells may be of any make.
- * @worked A pouch cell that rests at 3.80 V: `openCircuitOf('lipo').socAt({ value: 3.8, u: 0.005 })` of its charge
  */
 export function openCircuitOf(chemistry: Rechargeable): OpenCircuitCurve {
   const made =

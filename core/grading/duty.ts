@@ -99,17 +99,13 @@ const ladder = [
 /**
  * Rate at which a cell sags by a share of its nominal voltage: c = share · nominal / resistance / capacity, 1/h.
  * Source: common practice; the share is a house rule (5 %).
- * @worked 3.6 V, 10 % of it, 40 mΩ, 2.4 Ah: `rateAtSag(3.6, 0.1, { value: 0.04, u: 0.001 }, { value: 2.4, u: 0.02 })` C
  */
 export function rateAtSag(nominalV: number, sagShare: number, resistanceOhm: Quantity, capacityAh: Quantity): Quantity {
   const { value, u } = propagate(({ r, q }) => (sagShare * nominalV) / r / q, { r: resistanceOhm, q: capacityAh });
   return { value, u };
 }
 
-/**
- * A limit is met when the value lies above it by k standard uncertainties, missed when below by as many.
- * @worked 0.81 known to 0.01 against a limit of 0.80, guarded by 1.64: `guarded({ value: 0.81, u: 0.01 }, 0.8, 1.64)`
- */
+/** A limit is met when the value lies above it by k standard uncertainties, missed when below by as many. */
 export function guarded({ value, u }: Quantity, limit: number, k: number): Met {
   if (value - k * u >= limit) return 'met';
   return value + k * u < limit ? 'missed' : 'uncertain';

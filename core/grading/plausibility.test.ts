@@ -119,6 +119,12 @@ test('a figure with finer digits than its instrument shows is asked about, and o
   expect(askAboutDigitsOf(typed('3.8'), null)).toBeNull();
 });
 
+test('digits of a coarser range that is noted are not asked about', () => {
+  const ranged = { code: 'DM1', resolution: 0.001, coarser: [0.01], as: display.voltage };
+  expect(askAboutDigitsOf(typed('3.80'), ranged)).toBeNull();
+  expect(askAboutDigitsOf(typed('3.8'), ranged)).not.toBeNull();
+});
+
 test('beyond its counts a meter shows fewer digits: its next range', () => {
   const meter = { code: 'DM1', resolution: 0.001, as: display.voltage };
   expect(askAboutDigitsOf(typed('12.34'), meter)).toBeNull();

@@ -16,7 +16,6 @@ const slipped = ({ value, step }: Typed, least: number, most: number): Typed | u
 /**
  * The figure that was probably meant if two neighbouring digits were swapped or one was dropped: of those within
  * `within` of what is expected the nearest, swaps first; undefined where none is.
- * @worked 3.17 typed where about 3.71 is expected, meant: `misread({ value: 3.17, step: 0.01 }, 3.7, 0.05)?.value`
  */
 export function misread({ value, step }: Typed, expected: number, within: number): Typed | undefined {
   const decimals = decimalsOfStep(step);
@@ -134,6 +133,8 @@ export function askAboutResistance(
 export interface LastDigit {
   code: string;
   resolution: number;
+  /** Last digits of its coarser ranges. */
+  coarser?: readonly number[];
   as: Display;
 }
 
@@ -148,10 +149,12 @@ export function askAboutDigitsOf({ value, step }: Typed, shown: LastDigit | null
   if (shown === null) return null;
   const { code: instrument, resolution, as } = shown;
   if (step < 0.99 * resolution) return { code: 'digits-too-fine', instrument };
+  const typedDecimals = decimalsOfStep(step * as.factor);
+  if (shown.coarser?.some((digit) => decimalsOfStep(digit * as.factor) === typedDecimals)) return null;
   // Beyond its counts a meter is in a coarser range.
   const coarser = Math.max(0, Math.ceil(Math.log10(Math.abs(value) / resolution / usualCounts)));
   const decimals = decimalsOfStep(resolution * 10 ** coarser * as.factor);
-  if (decimalsOfStep(step * as.factor) >= decimals) return null;
+  if (typedDecimals >= decimals) return null;
   return asking(
     { code: 'digits-missing', instrument, decimals, typed: { value, step }, as },
     { value, step: 10 ** -decimals / as.factor },

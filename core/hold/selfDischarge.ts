@@ -28,8 +28,6 @@ const cellsDiffer = 0.01;
  * The current that a resting cell loses within, A: drift × dQ/dV, the charge that lies at its voltage by the
  * open-circuit curve. Of a table the slope is less well known than of a measured curve. Null of other than lithium,
  * whose voltage falls by itself, and where the curve does not reach that voltage. Source: common practice.
- * @worked A cell of 2.4 Ah at 3.9 V that falls by 1 mV a day: `selfDischarge({ chemistry: 'li-ion', drift: { value:
- * -0.001, u: 0.0001 }, voltageV: 3.9, capacityAh: exact(2.4), curve: openCircuitOf('li-ion') })` A
  */
 export function selfDischarge({ chemistry, drift, voltageV, capacityAh, curve }: Drifting): SelfDischarge | null {
   if (chemistries[chemistry].family !== 'lithium') return null;

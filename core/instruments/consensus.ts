@@ -172,8 +172,6 @@ function byDropping(opinions: readonly Opinion[]): Opinion[] | null {
 /**
  * How far a reading lies from the reference. A member of the consensus is part of the reference, which makes the
  * difference less uncertain; anyone else adds its own uncertainty to it. Source: Cox 2007, degrees of equivalence.
- * @worked 3.712 V ± 4 mV beside a reference of 3.700 V ± 2 mV that it has no part in: `differenceFrom({ value: 3.7, u:
- * 0.001 }, { value: 3.712, u: 0.002 }, false)` V
  */
 export function differenceFrom(reference: Quantity, reading: Quantity, isMember: boolean): Quantity {
   const u = isMember ? Math.sqrt(Math.max(0, reading.u ** 2 - reference.u ** 2)) : quadrature(reading.u, reference.u);

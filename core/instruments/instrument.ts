@@ -13,15 +13,18 @@ export interface InstrumentRange {
   accuracyShare: number;
   /** ± counts of the last digit. */
   accuracyCounts: number;
-  /** Nobody knows its accuracy: it is taken as that of a cheap one. */
+  /** The accuracy is not known: that of a cheap instrument is assumed. */
   isAssumed?: boolean;
+  /** The coarser ranges of the same quantity, the finest first. */
+  coarser?: InstrumentRange[];
 }
 
-/** What is noted of an instrument: its accuracy as far as anybody knows. */
+/** What is noted of the finest range of an instrument, and of its coarser ranges; null where not known. */
 export interface NotedRange {
   resolution: number;
   accuracyShare: number | null;
   accuracyCounts: number | null;
+  coarser?: NotedRange[];
 }
 
 /** Limits of cheap instruments, as a share of the reading; with three counts. From memory of common data sheets. */
@@ -30,27 +33,29 @@ const cheapCounts = 3;
 /** A voltmeter at the bench without a name (standard), V. */
 export const benchMeterU = 0.005;
 
-/** What an instrument is taken to promise. */
+/** The accuracy of an instrument in each of its ranges: as noted, or as assumed of a cheap one. */
 export function rangeOf(
   quantity: MeasuredQuantity,
-  { resolution, accuracyShare, accuracyCounts }: NotedRange,
+  { resolution, accuracyShare, accuracyCounts, coarser }: NotedRange,
 ): InstrumentRange {
+  const others = coarser && { coarser: coarser.map((range) => rangeOf(quantity, range)) };
   if (accuracyShare === null && accuracyCounts === null)
-    return { resolution, accuracyShare: cheapShare[quantity], accuracyCounts: cheapCounts, isAssumed: true };
-  return { resolution, accuracyShare: accuracyShare ?? 0, accuracyCounts: accuracyCounts ?? 0 };
+    return { resolution, accuracyShare: cheapShare[quantity], accuracyCounts: cheapCounts, isAssumed: true, ...others };
+  return { resolution, accuracyShare: accuracyShare ?? 0, accuracyCounts: accuracyCounts ?? 0, ...others };
 }
 
-/** The range that a reading was taken in: its last digit tells it, where that is coarser than the finest. */
-export const rangeFor = <R extends Pick<InstrumentRange, 'resolution'>>(range: R, step: number): R => ({
-  ...range,
-  resolution: Math.max(range.resolution, step),
-});
+/**
+ * The range in which a reading with this last digit was taken: of the noted ranges the coarsest that is no coarser than
+ * the digit. A digit coarser than that range replaces the range's own.
+ */
+export function rangeFor({ coarser, ...finest }: InstrumentRange, step: number): InstrumentRange {
+  const range = coarser?.findLast(({ resolution }) => resolution <= step * (1 + 1e-9)) ?? finest;
+  return { ...range, resolution: Math.max(range.resolution, step) };
+}
 
 /**
  * Standard uncertainty of one reading: the maker's limits (± share of reading ± counts) taken as rectangular, and half
  * a digit of resolution. Source: JCGM 100:2008 (GUM), 4.3.7.
- * @worked 3.7 V in steps of 1 mV, ± 0.5 % ± 3 counts: `readingU(3.7, { resolution: 0.001, accuracyShare: 0.005,
- * accuracyCounts: 3 })` V
  */
 export const readingU = (value: number, { resolution, accuracyShare, accuracyCounts }: InstrumentRange): number =>
   quadrature(limitOf(value, { resolution, accuracyShare, accuracyCounts }) / Math.sqrt(3), rectangular(resolution));
@@ -58,14 +63,9 @@ export const readingU = (value: number, { resolution, accuracyShare, accuracyCou
 /**
  * Standard uncertainty of one reading in what varies from press to press, as long as nobody pressed again: the last
  * digit, and a digit of noise either way (rectangular). Common practice.
- * @worked Steps of 0.1 mΩ: `shownU(0.1)` mΩ
  */
 export const shownU = (step: number): number => quadrature(rectangular(step), step / Math.sqrt(3));
 
-/**
- * The most by which a reading may be off within the maker's promise.
- * @worked 3.7 V in steps of 1 mV, ± 0.5 % ± 3 counts: `limitOf(3.7, { resolution: 0.001, accuracyShare: 0.005,
- * accuracyCounts: 3 })` V
- */
+/** The most by which a reading may be off within the maker's promise. */
 export const limitOf = (value: number, { resolution, accuracyShare, accuracyCounts }: InstrumentRange): number =>
   Math.abs(value) * accuracyShare + accuracyCounts * resolution;

@@ -9,23 +9,16 @@ const copperOhmM = 1.7241e-8;
  *
  * @param gauge number, thinner as it grows; 0 to 40
  * @throws ImpossibleInput for a gauge or a length that no lead has
- * @worked A metre of gauge 18: `wireOhm(18, 1)` Ω
  */
 export function wireOhm(gauge: number, lengthM: number): number {
   const diameterM = wireDiameterM(gauge);
   return (copperOhmM * positive('lengthM', lengthM)) / (Math.PI * (diameterM / 2) ** 2);
 }
 
-/**
- * Cross-section of an American gauge, mm², as leads are sold by elsewhere.
- * @worked Gauge 18: `wireAreaMm2(18)` mm²
- */
+/** Cross-section of an American gauge, mm², as leads are sold by elsewhere. */
 export const wireAreaMm2 = (gauge: number): number => Math.PI * (500 * wireDiameterM(gauge)) ** 2;
 
 export const wireDiameterM = (gauge: number): number => 0.127e-3 * 92 ** ((36 - gauge) / 39);
 
-/**
- * Both leads of a two-wire instrument, there and back, clips and contacts aside, Ω.
- * @worked Two leads of half a metre, gauge 18: `leadPairOhm(18, 0.5)` Ω
- */
+/** Both leads of a two-wire instrument, there and back, clips and contacts aside, Ω. */
 export const leadPairOhm = (gauge: number, lengthM: number): number => 2 * wireOhm(gauge, lengthM);

@@ -69,11 +69,7 @@ export interface CurveBook {
 /** Assumed where the accuracy of a voltmeter is not noted, a fraction. */
 const assumedVoltageShare = 0.005;
 
-/**
- * Standard uncertainty of what logged a voltage, V a cell or group; of several in series the whole was read.
- * @worked 3.7 V a group read as a pack of four, steps of 10 mV, ± 0.5 % ± 1 count: `voltmeterU({ resolution: 0.01,
- * accuracyShare: 0.005, accuracyCounts: 1 }, 3.7, 4)` V
- */
+/** Standard uncertainty of what logged a voltage, V a cell or group; of several in series the whole was read. */
 export const voltmeterU = (range: InstrumentRange | null, perGroupV: number, groups = 1): number =>
   (range ? limitOf(perGroupV * groups, range) / groups : assumedVoltageShare * perGroupV) / Math.sqrt(3);
 

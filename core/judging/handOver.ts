@@ -2,6 +2,5 @@ import type { Chemistry } from '../chemistry/chemistries';
 
 /**
  * Where each group is handed over from a rescue to the proper charge, V. Common practice; iron phosphate from memory.
- * @worked A lithium-ion group: `handOverV('li-ion')` V
  */
 export const handOverV = (chemistry: Chemistry): number => (chemistry === 'lfp' ? 2.8 : 3.0);

@@ -1,8 +1,8 @@
-import { type MeasuredQuantity, rangeOf } from '@/core/instruments/instrument';
+import { type MeasuredQuantity, rangeFor, rangeOf } from '@/core/instruments/instrument';
 import type { Calibration, Instrument, StoredInstrument } from './facts';
 import type { LastDigit } from '@/core/grading/plausibility';
 import { quadrature, rectangular } from '@/core/quantity/quantity';
-import { display } from '@/core/quantity/format';
+import { type Display, display } from '@/core/quantity/format';
 import type { Tools } from '@/core/resistance/judgeReading';
 
 /** An instrument with what is assumed of it where not noted. */
@@ -75,9 +75,9 @@ const sharedFraction = 0.5;
  * counts and dividers; a single channel shares all of them.
  */
 export function apartU(valueV: number, stepV: number, instrument: Instrument | null): number {
-  const range = instrument?.ranges.voltage;
-  if (!range || instrument.channels === 1) return rectangular(stepV);
-  const { accuracyShare, accuracyCounts, resolution } = range;
+  const noted = instrument?.ranges.voltage;
+  if (!noted || instrument.channels === 1) return rectangular(stepV);
+  const { accuracyShare, accuracyCounts, resolution } = rangeFor(noted, stepV);
   const ownV = (1 - sharedFraction) * accuracyShare * Math.abs(valueV);
   return quadrature(rectangular(stepV), (accuracyCounts * resolution) / Math.sqrt(3), ownV / Math.sqrt(3));
 }
@@ -88,11 +88,17 @@ export interface Voltmeter extends LastDigit {
   channels: number;
 }
 
-/** The last digit that an instrument shows of a voltage; null where it shows none. */
+/** The last digits that an instrument shows of one quantity; null where it shows none. */
+export function digitsOf(instrument: Instrument | null, quantity: MeasuredQuantity, as: Display): LastDigit | null {
+  const range = instrument?.ranges[quantity];
+  if (!range) return null;
+  const coarser = range.coarser?.map(({ resolution }) => resolution);
+  return { code: instrument.code, resolution: range.resolution, ...(coarser && { coarser }), as };
+}
+
+/** The last digits that an instrument shows of a voltage; null where it shows none. */
 export const voltDigitOf = (instrument: Instrument | null): LastDigit | null =>
-  instrument?.ranges.voltage
-    ? { code: instrument.code, resolution: instrument.ranges.voltage.resolution, as: display.voltage }
-    : null;
+  digitsOf(instrument, 'voltage', display.voltage);
 
 export const voltmeters = (book: InstrumentBook): Voltmeter[] =>
   book.all.flatMap((one) => {

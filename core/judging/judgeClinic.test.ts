@@ -62,6 +62,13 @@ describe('what to do with a pack (common practice)', () => {
     expect(clinicVerdict(pack(), diagnosisOf(), [], 'groups').act).toBe('use-on');
   });
 
+  test('a channel is confirmed by a second named instrument; "not noted" is no instrument', () => {
+    const blamed = diagnosisOf(group(2, 'meter-channel'));
+    const read = (instruments: (string | null)[]) => act({ ...blamed, instruments });
+    expect(read(['DM1', 'CK1'])).toMatchObject({ act: 'other-meter', isConfirmed: true });
+    expect(read(['DM1', null])).toMatchObject({ act: 'other-meter', isConfirmed: false });
+  });
+
   test('the same group low again is a fault, not chance', () => {
     const again = [{ position: 2, lowAt: new Date(0), evenAt: new Date(1) }];
     expect(act(diagnosisOf(group(2, 'charge-shifted')), pack(), again)).toMatchObject({

@@ -199,7 +199,8 @@ export interface Adjustment {
 export function adjustmentOf(sheet: JudgedSheet, channel: JudgedChannel): Adjustment | null {
   const [highest] = levelsOf(sheet, channel).sort((one, other) => other.reference.value - one.reference.value);
   if (!highest) return null;
-  const resolution = channel.instrument.ranges.voltage?.resolution ?? highest.stepV;
+  const range = channel.instrument.ranges.voltage;
+  const resolution = range ? rangeFor(range, highest.stepV).resolution : highest.stepV;
   return {
     position: highest.position,
     showedV: highest.raw.value,
@@ -215,10 +216,12 @@ export function calibrationOf(
   kind: Exclude<Correction['kind'], 'adjusted'>,
 ): CalibrationVerdict {
   const points = levelsOf(sheet, channel).map(({ raw, reference }) => ({ reading: raw, reference }));
-  const range = channel.instrument.ranges.voltage;
+  const coarsestV = Math.max(0, ...channel.readings.map((one) => one.stepV));
+  const noted = channel.instrument.ranges.voltage;
+  const range = noted && rangeFor(noted, coarsestV);
   const typical = points[0]?.reading.value ?? 0;
   return calibrate(kind, points, {
-    resolution: range?.resolution ?? Math.max(0, ...channel.readings.map((one) => one.stepV)),
+    resolution: range?.resolution ?? coarsestV,
     statedU: range ? readingU(typical, range) : Infinity,
     accuracyShare: range?.accuracyShare,
   });

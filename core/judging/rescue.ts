@@ -239,10 +239,7 @@ export const rescuedOf = (state: SubjectState): Rescued => {
   return { chemistry, series, capacityAh: leastAh(state), rescues, connector };
 };
 
-/**
- * At most this goes into it, A.
- * @worked 5 Ah under the workshop's rules: `mostRescueA({ capacityAh: 5 }, presetRules('workshop'))` A
- */
+/** At most this goes into it, A. */
 export const mostRescueA = ({ capacityAh }: Pick<Rescued, 'capacityAh'>, rules: HouseRules): number =>
   rules.rescueRateC * capacityAh;
 
@@ -284,9 +281,6 @@ export const countsAfter =
   (at: Date): boolean =>
     changedAt === null || at > changedAt;
 
-/**
- * How far the groups stand from each other, V.
- * @worked 2.61, 2.58 and 2.40 V: `rescueSpreadV({ voltagesV: [2.61, 2.58, 2.4] })` V
- */
+/** How far the groups stand from each other, V. */
 export const rescueSpreadV = ({ voltagesV }: Pick<RescueReading, 'voltagesV'>): number =>
   max(voltagesV) - Math.min(...voltagesV);

@@ -11,8 +11,6 @@ type Sized = Pick<Block, 'size' | 'capacityAh'>;
  * whole blocks fill the pack.
  *
  * @param blocks strongest first by capacity per cell
- * @worked 3.1, 2.9, 2.8 and 2.6 Ah as two groups of two: `upperBoundAh([3.1, 2.9, 2.8, 2.6].map((capacityAh) => ({
- * capacityAh, size: 1 })), 2, 2)` Ah
  */
 export function upperBoundAh(blocks: readonly Sized[], series: number, parallel: number): number {
   let bound = bestFill(blocks, series, parallel) / series;

@@ -60,8 +60,6 @@ const apartWithin = ({ log, square }: Conducted, parallel: number): number =>
 /**
  * How unlike resistances are: the mean variance within groups, where it decides how a current is shared, and that
  * between groups, where it decides who sags; of the logarithm, so that it is the square of a share. Source: own rule.
- * @worked Two groups of 30 and 34 mΩ each: `unlikeness([[30, 34], [30, 34]].map((ohms) => ohms.map((ohm) => ({ cells:
- * [{ resistanceOhm: ohm }], size: 1 }))), 2)`
  */
 export function unlikeness(groups: readonly (readonly Block[])[], parallel: number): number {
   const conducted = groups.map(conductedBy);

@@ -23,10 +23,7 @@ export const sumOf = (figures: readonly Quantity[]): Quantity => ({
   u: figures.reduce((sum, { u }) => sum + u, 0),
 });
 
-/**
- * Of resistances side by side. Source: Ohm's law.
- * @worked 30 and 60 mΩ: `inParallel([{ value: 30, u: 1 }, { value: 60, u: 2 }])` mΩ
- */
+/** Of resistances side by side. Source: Ohm's law. */
 export function inParallel(resistances: readonly Quantity[]): Quantity {
   const ohm = 1 / resistances.reduce((sum, { value }) => sum + 1 / value, 0);
   return { value: ohm, u: resistances.reduce((sum, { value, u }) => sum + u * (ohm / value) ** 2, 0) };

@@ -41,9 +41,6 @@ const gentleC = 0.1;
  * What to see to before the cells of a group are joined: who stands further from the middle than half of what is
  * allowed between two, the current that would flow, and how it is brought to the others. Source: Ohm's law; the current
  * through a resistor falls with R·C, where the curve of the cells is straight between the two.
- * @worked 2 A that would flow, of cells of 2.4 Ah and 40 mΩ at 3.70, 3.70 and 3.82 V: `joiningOf([3.7, 3.7,
- * 3.82].map((voltageV, i) => ({ id: String(i), voltageV, capacityAh: 2.4, resistanceOhm: 0.04 })),
- * openCircuitOf('li-ion'), 0.02).toBring.map((one) => one.surgeA)` A
  */
 export function joiningOf(cells: readonly JoinCell[], curve: OpenCircuitCurve, withinV: number): Joining {
   const read = cells.flatMap((cell) => (cell.voltageV === null ? [] : [{ ...cell, voltageV: cell.voltageV }]));

@@ -22,8 +22,6 @@ const wallMm = 1;
 /**
  * How large a round cell of that name is: two digits of its diameter in mm, then its length in tenths of one; null of
  * any other name. Source: IEC 61960-3, from memory.
- *
- * @worked 18650, diameter and length: `(({ diameterMm, lengthMm }) => [diameterMm, lengthMm])(sizeOf('18650'))` mm
  */
 export function sizeOf(name: string): CellSize | null {
   const usual = named[name.trim().toUpperCase()];
@@ -37,7 +35,6 @@ export function sizeOf(name: string): CellSize | null {
  * many layers as there is room for, with sleeves, tabs and insulation. Source: own rule.
  *
  * @param sidesMm of the box within, in any order
- * @worked Of 18650 in 80 × 100 × 70 mm: `cellsIn([80, 100, 70], sizeOf('18650'))` cells
  */
 export function cellsIn(sidesMm: readonly [number, number, number], { diameterMm, lengthMm }: CellSize): number {
   const [a, b, c] = sidesMm.map((side) => Math.max(0, side - 2 * wallMm)) as [number, number, number];

@@ -106,10 +106,7 @@ export function judgeGroupResistances(read: GroupResistancesRead, rules: HouseRu
   return { ...judged, says: sayingsOf(judged, rules) };
 }
 
-/**
- * Of two groups the lower: only a high resistance is a fault.
- * @worked 21 and 34 mΩ: `middleOf([21, 34])` mΩ
- */
+/** Of two groups the lower: only a high resistance is a fault. */
 export const middleOf = (ohms: readonly number[]): number =>
   ohms.length === 2 ? Math.min(...ohms) : median([...ohms]);
 

@@ -4,7 +4,6 @@ const [exponent, ratedHours] = [1.15, 20];
 /**
  * What a lead-acid battery gives at a current, Ah: less the faster it is drawn, and never more than it is rated.
  * Source: W. Peukert 1897; the exponent is from memory.
- * @worked 7.2 Ah drawn at 3 A: `peukertAh(7.2, 3)` Ah
  */
 export function peukertAh(ratedAh: number, currentA: number): number {
   const ratedA = ratedAh / ratedHours;

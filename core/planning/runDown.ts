@@ -32,7 +32,6 @@ export const isForLamp = (chemistry: Rechargeable, series: number): boolean =>
  * The lamp for a pack, and how long it takes to run it flat: the current of a filament over the rested curve.
  *
  * @param groupsV as it was read last; null where not read: then it is taken for full
- * @worked Three pouch groups of 4 Ah: `lampFor('lipo', 3, 4, null).mostHours` h at the most
  */
 export function lampFor(
   chemistry: Rechargeable,

@@ -10,10 +10,7 @@ export const keptLimits: Partial<Record<ParsedQuantity['dimension'], RecordsLimi
   temperature: { least: -60, most: 150, aboveLeast: false, as: { unit: '°C', factor: 1, decimals: 1 } },
 };
 
-/**
- * Why a figure cannot be kept, with the one that was probably meant; null for one that can.
- * @worked 3712 read as volts, meant: `beyondLimit({ dimension: 'voltage', value: 3712, step: 1 })?.meant`
- */
+/** Why a figure cannot be kept, with the one that was probably meant; null for one that can. */
 export function beyondLimit({ dimension, value, step }: ParsedQuantity): Question | null {
   const limit = keptLimits[dimension];
   if (!limit) return null;

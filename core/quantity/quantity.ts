@@ -23,17 +23,13 @@ export const exact = (value: number): Quantity => ({ value, u: 0 });
 /**
  * Standard uncertainty of a figure known only to its last step: a rectangular distribution
  * of full width `step`. Source: JCGM 100:2008 (GUM), 4.3.7.
- * @worked Steps of 10 mV: `rectangular(10)` mV
  */
 export const rectangular = (step: number): number => Math.abs(step) / Math.sqrt(12);
 
 /** Reading with a display step: value and the rectangular uncertainty of that step. */
 export const read = (value: number, step: number): Quantity => ({ value, u: rectangular(step) });
 
-/**
- * Square root of the sum of squares.
- * @worked 3 and 5 mV together: `quadrature(3, 5)` mV
- */
+/** Square root of the sum of squares. */
 export const quadrature = (...parts: number[]): number => Math.hypot(...parts);
 
 /**
@@ -45,8 +41,6 @@ export const quadrature = (...parts: number[]): number => Math.hypot(...parts);
  * @param inputs every input with its standard uncertainty
  * @param correlation r(a, b) between two inputs' estimates; 0 where not given
  * @throws ImpossibleInput when the model gives no finite number there
- * @worked 150 ± 4 mV over 2 A ± 1 %: `propagate(({ u, i }) => u / i, { u: { value: 150, u: 2 }, i: { value: 2, u: 0.01
- * } })` mΩ
  */
 export function propagate<K extends string>(
   model: (x: Record<K, number>) => number,

@@ -70,11 +70,7 @@ function growsWith(means: readonly number[], differences: readonly number[]): bo
   return spreads && sampleCorrelation([...means], [...differences]) ** 2 > growingShare;
 }
 
-/**
- * Whether a cell stands outside the limits that count for these two methods.
- * @worked 28 and 34 mΩ, limits of the difference −3 and 2: `isApart({ first: 28, second: 34 }, { growing: false, low:
- * -3, high: 2 })`
- */
+/** Whether a cell stands outside the limits that count for these two methods. */
 export function isApart({ first, second }: Pair, { growing, low, high, ratioLow, ratioHigh }: Agreement): boolean {
   const [value, least, most] = growing ? [second / first, ratioLow, ratioHigh] : [first - second, low, high];
   return value < least || value > most;

@@ -28,8 +28,6 @@ const swampedShare = 0.2;
  * A resistance read off an instrument: value, uncertainty and where it comes from. Leads of a two-wire reading are in
  * the figure unless a zero took them off; they are never taken off here, but are uncertainty, and a warning where they
  * swamp the value.
- * @worked 28.4 mΩ by four wires, ± 1 % ± 2 counts: `directResistance({ resistanceOhm: 0.0284, stepOhm: 0.0001, range: {
- * resolution: 0.0001, accuracyShare: 0.01, accuracyCounts: 2 }, wires: 4, leads: null, zeroTaken: null }).resistance` Ω
  */
 export function directResistance({
   resistanceOhm,

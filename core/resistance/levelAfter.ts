@@ -12,7 +12,6 @@ export const assumedAfterS = 20;
  * level was read: the value, and as much again for uncertainty (rectangular from none to twice that).
  *
  * @param afterS when the level was read after the load came off; null where not noted
- * @worked Read after a minute: `notYetRested(60).share` of the resistance
  */
 export function notYetRested(afterS: number | null): { share: number; u: number } {
   const share = atOnce * Math.exp(-(afterS ?? assumedAfterS) / wearsOffS);

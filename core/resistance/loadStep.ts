@@ -54,8 +54,6 @@ const resolvedShare = 0.1;
  * Source: common practice; IEC 61960-3 has the same quotient for its direct-current method (from memory).
  *
  * @throws ImpossibleInput when the loaded voltage is not below the open one, or the load is not positive
- * @worked 3.920 V open, 3.741 V through 2 Ω: `loadStep({ openV: read(3.92, 0.001), loadedV: read(3.741, 0.001), load: {
- * kind: 'resistor', resistanceOhm: { value: 2, u: 0.01 } } }).resistance` Ω
  */
 export function loadStep({
   openV,

@@ -80,7 +80,6 @@ export const methodKeys = Object.keys(methods) as MethodKey[];
 /**
  * Currents that a method asks for, A, in their order: of a cell of that rated capacity, at the protocol's rate where it
  * has one. Empty where any current will do.
- * @worked Two currents of a cell rated 2.5 Ah: `currentsAsked('two-current', 2.5, null)` A
  */
 export function currentsAsked(method: MethodKey, ratedCapacityAh: number, rateC: number | null): number[] {
   if (method === 'two-current') return [0.2 * ratedCapacityAh, ratedCapacityAh];

@@ -13,7 +13,6 @@ const leastPresses = 4;
 /**
  * What pressing again has taught of the noise of one reading, one standard uncertainty: the deviation of the presses
  * with Student's factor for so few; null while they are too few.
- * @worked 28.1, 28.4, 28.2, 28.3 and 28.2 mΩ: `taughtNoise([28.1, 28.4, 28.2, 28.3, 28.2])` mΩ
  */
 export function taughtNoise(values: readonly number[]): number | null {
   if (values.length < leastPresses) return null;
@@ -30,7 +29,6 @@ const believedAs = 3;
  *
  * @param values one at least
  * @param one standard uncertainty of one reading, and the part of it that differs from repeat to repeat
- * @worked 271 and 277 mΩ, each ± 0.6 mΩ: `meanOfRepeats([271, 277], { u: 0.6, randomU: 0.3 })` mΩ
  */
 export function meanOfRepeats(values: readonly number[], one: { u: number; randomU: number }): Quantity {
   const n = values.length;
@@ -57,7 +55,6 @@ export interface Repeats {
  * contact, not a cell. Null for a single reading.
  *
  * @param randomU standard uncertainty of one reading from what varies between readings
- * @worked 28.1 and 31.9 mΩ, noise of 0.2 mΩ: `repeatsOf([28.1, 31.9], 0.2)?.differ ? 'a contact' : 'they agree'`
  */
 export function repeatsOf(values: readonly number[], randomU: number): Repeats | null {
   if (values.length < 2) return null;

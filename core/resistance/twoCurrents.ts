@@ -20,8 +20,6 @@ export interface TwoCurrentStep {
  * Source: IEC 61960-3 (from memory): 0.2 of rated current for 10 s, then 1.0 for 1 s.
  *
  * @throws ImpossibleInput when the currents or the voltages are not in that order
- * @worked 3.81 V at 0.5 A, 3.71 V at 2.5 A: `twoCurrentStep({ lowCurrentA: read(0.5, 0.01), highCurrentA: read(2.5,
- * 0.01), atLowV: read(3.81, 0.001), atHighV: read(3.71, 0.001) }).resistance` Ω
  */
 export function twoCurrentStep({
   lowCurrentA,

@@ -37,9 +37,6 @@ export interface CycleDrift {
  * Source: I·t; uncertainty by JCGM 100:2008 (GUM) 5.2.2, the curve's part alike for all.
  *
  * @throws ImpossibleInput where a figure is not above zero, or a group has no cell
- * @worked Two groups of 5 Ah that lose 100 and 300 µA, 100 cycles a week apart, the second: `cycleDrift({ groups:
- * [0.0001, 0.0003].map((a) => [{ capacityAh: 5, leak: { currentA: exact(a), ownU: 0 } }]), cycles: 100, daysPerCycle: 7
- * }).byGroup[1].value` of its charge
  */
 export function cycleDrift({ groups, cycles, daysPerCycle }: DriftAsked): CycleDrift | null {
   positive('cycles', cycles);

@@ -1,10 +1,6 @@
 import type { SimulatedGroup } from './packCharge';
 
-/**
- * What a steady current takes off a group's rested voltage after `s` seconds, Ω. Source: linear circuits.
- * @worked 20 mΩ at once, 10 and 15 mΩ with 15 and 1200 s, after a minute: `lagOhm({ ohmicOhm: 0.02, branches: [{
- * resistanceOhm: 0.01, timeConstantS: 15 }, { resistanceOhm: 0.015, timeConstantS: 1200 }] }, 60)` Ω
- */
+/** What a steady current takes off a group's rested voltage after `s` seconds, Ω. Source: linear circuits. */
 export const lagOhm = ({ ohmicOhm, branches }: Pick<SimulatedGroup, 'ohmicOhm' | 'branches'>, s: number): number =>
   branches.reduce(
     (sum, { resistanceOhm, timeConstantS }) => sum + resistanceOhm * (1 - Math.exp(-s / timeConstantS)),

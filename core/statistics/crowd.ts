@@ -52,7 +52,6 @@ export interface Crowd {
  *
  * @param floor least spread assumed, e.g. the resolution of the readings, so that equal values do not condemn a
  * neighbour
- * @worked 30, 31, 31, 32, 33 and 48 mΩ, odd above: `crowdOf([30, 31, 31, 32, 33, 48], 3.5, 0.1)?.high` mΩ
  */
 export function crowdOf(values: readonly number[], k: number, floor: number): Crowd | null {
   if (values.length < leastFew) return null;

@@ -9,7 +9,6 @@ export interface Factor {
  * Cholesky's decomposition of a covariance.
  *
  * @param covariance n × n row by row, positive definite; what is not by a rounding error is taken to be
- * @worked Of the covariance 4, 2, 2 and 5: `Array.from(factorOf(Float64Array.of(4, 2, 2, 5), 2).lower)`
  */
 export function factorOf(covariance: Float64Array, n: number): Factor {
   const lower = Float64Array.from(covariance);
@@ -31,8 +30,6 @@ export function factorOf(covariance: Float64Array, n: number): Factor {
  * @param values n of them
  * @param degrees above 2; the factor is that of their covariance
  * @param centre what is taken off each value; left out: nothing
- * @worked One reading at one standard deviation, four degrees: `logStudent(Float64Array.of(1),
- * factorOf(Float64Array.of(1), 1), 4)`
  */
 export function logStudent(
   values: ArrayLike<number>,
@@ -90,8 +87,6 @@ export interface Student {
  * @param known the n − 1 others
  * @param degrees above 2; the factor is that of the covariance of all n
  * @param centre of all n; left out: 0
- * @worked The centre of the second of two values of deviation 1 and correlation 0.8, the first at 1:
- * `lastGiven(Float64Array.of(1), factorOf(Float64Array.of(1, 0.8, 0.8, 1), 2), 5).centre`
  */
 export function lastGiven(
   known: ArrayLike<number>,

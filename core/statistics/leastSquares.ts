@@ -112,7 +112,6 @@ function normalEquations(
 /**
  * Solves a small symmetric system by elimination with pivots on rows scaled to ones on the diagonal; null where it is
  * singular.
- * @worked 2a + b = 5 and a + 3b = 10: `solveLinear([[2, 1], [1, 3]], [5, 10]) ?? []`
  */
 export function solveLinear(matrix: readonly (readonly number[])[], right: readonly number[]): number[] | null {
   const scale = matrix.map((row, i) => Math.sqrt(Math.abs(row[i] as number)) || 1);

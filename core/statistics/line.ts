@@ -27,8 +27,6 @@ export interface Line {
  * Source: JCGM 100:2008 (GUM), annex H.3; the enlarging after Birge 1932.
  *
  * @throws ImpossibleInput with fewer than two points, when all x are equal, or without any source of uncertainty
- * @worked Slope of (1, 2.1), (2, 3.9) and (3, 6.2): `fitLine([{ x: 1, y: 2.1 }, { x: 2, y: 3.9 }, { x: 3, y: 6.2
- * }]).slope`
  */
 export function fitLine(points: readonly LinePoint[]): Line {
   const known = points.every((point) => point.u !== undefined && point.u > 0);
@@ -59,11 +57,7 @@ export function fitLine(points: readonly LinePoint[]): Line {
   };
 }
 
-/**
- * The line's own value at x with the uncertainty of the line there. Source: GUM H.3.4.
- * @worked At 2.5 on the line of (1, 2.1), (2, 3.9) and (3, 6.2): `onLine(fitLine([{ x: 1, y: 2.1 }, { x: 2, y: 3.9 }, {
- * x: 3, y: 6.2 }]), 2.5)`
- */
+/** The line's own value at x with the uncertainty of the line there. Source: GUM H.3.4. */
 export function onLine({ intercept, slope, covariance }: Line, x: number): Quantity {
   return {
     value: intercept.value + slope.value * x,
@@ -71,11 +65,7 @@ export function onLine({ intercept, slope, covariance }: Line, x: number): Quant
   };
 }
 
-/**
- * What one more point at x may be: the line's uncertainty and the scatter about it.
- * @worked One more at 2.5 beside (1, 2.1), (2, 3.9) and (3, 6.2): `newPoint(fitLine([{ x: 1, y: 2.1 }, { x: 2, y: 3.9
- * }, { x: 3, y: 6.2 }]), 2.5)`
- */
+/** What one more point at x may be: the line's uncertainty and the scatter about it. */
 export function newPoint(line: Line, x: number): Quantity {
   const { value, u } = onLine(line, x);
   return { value, u: Math.hypot(u, line.residual) };

@@ -17,7 +17,6 @@ export interface MonotoneCurve {
  * @param xs strictly rising
  * @param ys never falling
  * @throws ImpossibleInput when fewer than two points are given or they are not in order
- * @worked At 1.5 between (1, 3.6), (2, 3.7) and (3, 4.1): `monotoneCurve([1, 2, 3], [3.6, 3.7, 4.1]).at(1.5)`
  */
 export function monotoneCurve(xs: readonly number[], ys: readonly number[]): MonotoneCurve {
   const points = xs.map((x, i) => ({ x, y: ys[i] ?? NaN }));

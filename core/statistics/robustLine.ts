@@ -30,8 +30,6 @@ const falseAlarm = 0.005;
  * against the line without it.
  *
  * @throws ImpossibleInput as `fitLine` does
- * @worked Slope of 1, 2.1, 2.9, 4, 5.1, 6, 6.9 and 12 at 1 to 8, the last one odd:
- * `robustLine([1, 2.1, 2.9, 4, 5.1, 6, 6.9, 12].map((y, i) => ({ x: i + 1, y }))).line.slope`
  */
 export function robustLine(points: readonly Point[]): RobustLine {
   const doubtful = farOff(points);

@@ -1,7 +1,5 @@
 /**
  * Running mean and standard deviation, in constant memory. Source: Welford 1962.
- * @worked Mean of 2.41, 2.38 and 2.44: `((spread) => { [2.41, 2.38, 2.44].forEach(spread.push); return spread.mean();
- * })(createSpread())`
  */
 export function createSpread() {
   let count = 0;

@@ -67,7 +67,7 @@ export function Drift({ groups, known }: DriftProps) {
           <p className="soft mb-0">
             Change of charge against the other groups, without balancing. It assumes the self-discharge measured in the
             tests, at the same temperature, and equal ageing.{' '}
-            <HandbookLink page="simulation-cycleDrift-cycleDrift">how it is computed</HandbookLink>
+            <HandbookLink page="group-drift">how it is computed</HandbookLink>
           </p>
         </>
       )}

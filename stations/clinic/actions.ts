@@ -41,6 +41,7 @@ import { contradictionText } from '@/words/packs';
 import { notMeasuredText } from '@/words/rounds';
 import { liesText, lookText } from '@/words/upkeep';
 import { sheetRefusalText } from '@/words/chargerSheets';
+import { pageExplaining } from '@/words/explained';
 import { afterUseText, questionText, serviceTimeText } from '@/words/use';
 import { now } from '@/workshop/clock';
 import { allInstruments } from '@/workshop/instruments';
@@ -226,12 +227,12 @@ async function lookedAt(
   const { limits } = await rulesInForce(database());
   if (state === 'after-use') {
     const says = afterUseSays(groupsV, limits);
-    return { said: `. ${afterUseText(says)}`, why: says.code };
+    return { said: `. ${afterUseText(says)}`, why: pageExplaining[says.code] };
   }
   const rested = await restedBefore(database(), id, at);
   const before = rested ? { groupsV: rested.groupVoltagesV, at: rested.takenAt } : null;
   const says = lookSays(chemistry, before, { groupsV, at }, limits);
-  return says.code === 'first-look' ? { said: '' } : { said: `. ${lookText(says)}`, why: says.code };
+  return says.code === 'first-look' ? { said: '' } : { said: `. ${lookText(says)}`, why: pageExplaining[says.code] };
 }
 
 /** A pack that goes out gets its timer; one that is not to be used is asked about. */

@@ -1,71 +1,75 @@
+import 'katex/dist/katex.min.css';
+import katex from 'katex';
+import type { Formula as FormulaOf } from '@/core/handbook/entry';
 import { ruleBook } from '@/core/chemistry/houseRules';
 import { Link } from '@/ui/Link';
-import { cautions } from '@/words/cautions';
 import { judgedWorkshop } from '@/workshop/judged';
 import { notFound } from 'next/navigation';
 import { PlusMinus } from '@/ui/PlusMinus';
 import { GoBar } from '../frame/GoBar';
-import { handbook } from '@/workshop/handbook';
-import type { HandbookPage } from '@/workshop/handbookPages';
+import { type HandbookPage, handbookPages } from '@/workshop/handbookPages';
+import { DrawingOf } from './drawings';
 
-/** One limit, table or formula: its figure, where it comes from, what changes it, what it is used for. */
+/** One page of the handbook: text, formula, worked figures, drawing, sources and what changes the result. */
 export async function OnePage({ asked }: { asked: string }) {
   const { rules } = await judgedWorkshop();
-  const page = (await handbook(rules.limits)).find(({ key }) => key === asked);
+  const pages = handbookPages(rules.limits);
+  const page = pages.find(({ key }) => key === asked);
   if (!page) notFound();
-  const { title, text, kind, source, usedFor } = page;
+  const { title, section, text, formulas, figures, table, drawing, sources, see } = page;
+  const isList = section === 'Cautions';
   return (
     <>
       <div className="head">
         <h1>
-          <Link href="/handbook">Handbook</Link> · {kind}
+          <Link href="/handbook">Handbook</Link> · {section}
         </h1>
-        <span className="tag">{source}</span>
       </div>
       <div className="cols">
-        <section className="sheet lead-ink" aria-label="What it is">
+        <section className="sheet lead-ink" aria-label="Explanation">
           <p className="headline">{title}</p>
-          {kind === 'caution' ? (
+          {isList ? (
             <ul className="mb-0">
-              {cautions.map((caution) => (
-                <li key={caution}>{caution}</li>
+              {text.map((line) => (
+                <li key={line}>{line}</li>
               ))}
             </ul>
           ) : (
-            text !== title && <p>{text}</p>
+            text.map((paragraph) => <p key={paragraph}>{paragraph}</p>)
           )}
-          <Figures page={page} />
-          {page.figures.some(({ figure }) => figure.includes('±')) && <PlusMinus />}
+          {formulas.map((formula) => (
+            <Formula key={formula.tex} formula={formula} />
+          ))}
+          <Figures figures={figures} isLarge={section === 'House rules' || section === 'Chemistries'} />
+          {figures.some(({ figure }) => figure.includes('±')) && <PlusMinus />}
+          {table && <Table table={table} />}
         </section>
         <div className="stack">
-          <section className="sheet" aria-label="What changes it">
-            <h2>What changes it</h2>
-            <Changes page={page} />
-          </section>
-          {page.goesBy.length > 0 && (
-            <section className="sheet" aria-label="What it goes by">
-              <h2>What it goes by</h2>
-              <ul className="mb-0">
-                {page.goesBy.map(({ key, title, figure }) => (
-                  <li key={key}>
-                    <Link href={`/handbook/${key}`}>{title}</Link>
-                    {figure !== null && (
-                      <>
-                        : <b className="num">{figure}</b>
-                      </>
-                    )}
-                  </li>
-                ))}
-              </ul>
+          {drawing && (
+            <section className="sheet" aria-label="Drawing">
+              <DrawingOf what={drawing} />
             </section>
           )}
-          {usedFor.length > 0 && (
-            <section className="sheet" aria-label="Used for">
-              <h2>Used for</h2>
-              <ul className="mb-0">
-                {usedFor.map((use) => (
-                  <li key={use}>{use}</li>
-                ))}
+          <section className="sheet" aria-label="Sources">
+            <h2>Sources</h2>
+            <ul className="mb-0">
+              {sources.map((source) => (
+                <li key={source}>{source}</li>
+              ))}
+            </ul>
+          </section>
+          <ChangedBy page={page} />
+          {see.length > 0 && (
+            <section className="sheet" aria-label="Related pages">
+              <h2>Related pages</h2>
+              <ul className="link-list mb-0">
+                {pages
+                  .filter(({ key }) => see.includes(key))
+                  .map(({ key, title }) => (
+                    <li key={key}>
+                      <Link href={`/handbook/${key}`}>{title}</Link>
+                    </li>
+                  ))}
               </ul>
             </section>
           )}
@@ -76,41 +80,87 @@ export async function OnePage({ asked }: { asked: string }) {
   );
 }
 
-function Figures({ page: { figures } }: { page: HandbookPage }) {
+/** Our own TeX, set on the server; a mistake in it throws. */
+const inTex = (tex: string, displayMode: boolean) => ({ __html: katex.renderToString(tex, { displayMode }) });
+
+function Formula({ formula: { tex, where } }: { formula: FormulaOf }) {
+  return (
+    <>
+      <div className="formula" tabIndex={0} dangerouslySetInnerHTML={inTex(tex, true)} />
+      <dl className="symbols">
+        {where.map(([symbol, meaning, unit]) => (
+          <div key={symbol}>
+            <dt dangerouslySetInnerHTML={inTex(symbol, false)} />
+            <dd>{unit ? `${meaning}, ${unit}` : meaning}</dd>
+          </div>
+        ))}
+      </dl>
+    </>
+  );
+}
+
+function Figures({ figures, isLarge }: { figures: HandbookPage['figures']; isLarge: boolean }) {
   if (figures.length === 0) return null;
   return (
-    <dl className="settings mb-0">
+    <dl className={isLarge ? 'settings' : 'worked'}>
       {figures.map(({ name, figure }) => (
         <div key={name}>
           <dt>{name}</dt>
-          <dd style={figure.length > 12 ? { fontSize: '1rem', overflowWrap: 'anywhere' } : undefined}>{figure}</dd>
+          <dd className={isLarge ? undefined : 'num'}>{figure}</dd>
         </div>
       ))}
     </dl>
   );
 }
 
-function Changes({ page: { kind, rules } }: { page: HandbookPage }) {
-  const [own] = rules;
-  if (kind === 'house rule' && own)
-    return (
-      <p className="mb-0">
-        <Link href={`/rules#${own}`}>The house rules</Link>: a change applies to everything at once.
-      </p>
-    );
-  if (rules.length === 0)
-    return (
-      <p className="soft mb-0">
-        Nothing here: it is {kind === 'caution' ? 'no figure' : 'the same under every house rule'}.
-      </p>
-    );
+function Table({ table: { head, rows } }: { table: NonNullable<HandbookPage['table']> }) {
   return (
-    <ul className="mb-0">
-      {rules.map((rule) => (
-        <li key={rule}>
-          <Link href={`/handbook/${rule}`}>{ruleBook[rule].title}</Link>
-        </li>
-      ))}
-    </ul>
+    <div className="table-scroll" tabIndex={0}>
+      <table className="table num">
+        <thead>
+          <tr>
+            {head.map((name) => (
+              <th key={name} scope="col">
+                {name}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map(([first, ...more]) => (
+            <tr key={first}>
+              <th scope="row">{first}</th>
+              {more.map((cell, i) => (
+                <td key={head[i + 1]}>{cell}</td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function ChangedBy({ page: { section, rules } }: { page: HandbookPage }) {
+  const [own] = rules;
+  if (own === undefined) return null;
+  return (
+    <section className="sheet" aria-label="House rules">
+      <h2>House rules</h2>
+      {section === 'House rules' ? (
+        <p className="mb-0">
+          Change the value under <Link href={`/rules#${own}`}>House rules</Link>. The change applies to everything at
+          once.
+        </p>
+      ) : (
+        <ul className="link-list mb-0">
+          {rules.map((rule) => (
+            <li key={rule}>
+              <Link href={`/handbook/${rule}`}>{ruleBook[rule].title}</Link>
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
   );
 }

@@ -13,6 +13,14 @@ const kinds = instrumentKinds.map((kind): [string, string] => [
   { meter: 'Meter', checker: 'Cell checker', charger: 'Charger', load: 'Load', logger: 'Logger' }[kind],
 ]);
 
+/** A figure of each range, the finest first: `1 10`. */
+const listed = (noted: NotedRange | undefined, of: (range: NotedRange) => number | null, factor = 1) =>
+  noted &&
+  [noted, ...(noted.coarser ?? [])]
+    .map((range) => plain(of(range), factor) ?? '')
+    .join(' ')
+    .trim();
+
 const plain = (value: number | null | undefined, factor = 1): number | undefined =>
   value === null || value === undefined ? undefined : Number((value * factor).toPrecision(6));
 
@@ -24,27 +32,31 @@ interface RangeFieldsProps {
   errors: Record<string, string>;
 }
 
-/** The last digit of one quantity, and what its maker promises; left out, that is not known. */
+/** The last digit of one quantity and its maximum permissible error, for each range of the instrument. */
 function RangeFields({ prefix, label, noted, errors }: RangeFieldsProps) {
   const step = { volt: 'voltStepMv', amp: 'ampStepMa', ohm: 'ohmStep' }[prefix];
   return (
     <>
-      <Field name={step} label={label} error={errors[step]} defaultValue={plain(noted?.resolution, 1000)} figures />
+      <Field
+        name={step}
+        label={label}
+        hint="Several ranges: 1 10 100"
+        error={errors[step]}
+        defaultValue={listed(noted, ({ resolution }) => resolution, 1000)}
+      />
       <Field
         name={`${prefix}Percent`}
         label="± % of reading"
         hint="Blank: not known"
         error={errors[`${prefix}Percent`]}
-        defaultValue={plain(noted?.accuracyShare, 100)}
-        figures
+        defaultValue={listed(noted, ({ accuracyShare }) => accuracyShare, 100)}
       />
       <Field
         name={`${prefix}Counts`}
         label="± counts"
         hint="Of the last digit"
         error={errors[`${prefix}Counts`]}
-        defaultValue={plain(noted?.accuracyCounts)}
-        figures
+        defaultValue={listed(noted, ({ accuracyCounts }) => accuracyCounts)}
       />
     </>
   );

@@ -29,9 +29,9 @@ const shownIn: Record<MeasuredQuantity, Display> = {
   resistance: { unit: 'mΩ', factor: 1e3, decimals: 2 },
 };
 
-function rangeText(quantity: MeasuredQuantity, { resolution, isAssumed, ...range }: InstrumentRange): string {
+function rangeText(quantity: MeasuredQuantity, { resolution, isAssumed, ...accuracy }: InstrumentRange): string {
   const step = `${Number((resolution * shownIn[quantity].factor).toPrecision(3))} ${shownIn[quantity].unit} steps`;
-  return isAssumed ? `${step}, accuracy not known` : `${step}, ${promiseText(range)}`;
+  return isAssumed ? `${step}, accuracy not known` : `${step}, ${promiseText(accuracy)}`;
 }
 
 /** What is on the bench, the sheets that hold it against each other, and the corrections in force. */
@@ -169,11 +169,13 @@ function InstrumentRow({ instrument, book }: { instrument: Instrument; book: Ins
         </span>
       </td>
       <td>
-        {ranges.map(([quantity, range]) => (
-          <div key={quantity} className="text-nowrap" title={quantity}>
-            {rangeText(quantity, range)}
-          </div>
-        ))}
+        {ranges.flatMap(([quantity, finest]) =>
+          [finest, ...(finest.coarser ?? [])].map((range) => (
+            <div key={`${quantity} ${range.resolution}`} className="text-nowrap" title={quantity}>
+              {rangeText(quantity, range)}
+            </div>
+          )),
+        )}
         {corrections.length > 0 && (
           <span className="soft">
             corrected: {corrections.map((channel) => channelName(instrument, channel)).join(', ')}

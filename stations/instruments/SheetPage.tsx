@@ -134,14 +134,14 @@ function Finding({ sheet, chargeEnds }: { sheet: JudgedSheet; chargeEnds: readon
       {apart.length > 0 && (
         <p className="soft mb-0">
           A wrong calibration is as dangerous as none. Raw readings stay; it counts from now on, and is withdrawn with
-          one act. <HandbookLink page="instruments-calibration-calibrate">how it is computed</HandbookLink>
+          one act. <HandbookLink page="calibration">how it is computed</HandbookLink>
         </p>
       )}
       {apart.length === 0 && consensus.some((one) => one?.kind === 'agreed') && (
         <p className="soft mb-0">
           The reference is the weighted mean of the largest set of instruments that agree within their uncertainty
           (chi-square, 95 %). One bad instrument cannot shift it.{' '}
-          <HandbookLink page="instruments-consensus-consensusOf">how it is found</HandbookLink> · sheet {crossCheck.id}
+          <HandbookLink page="cross-check">how it is found</HandbookLink> · sheet {crossCheck.id}
         </p>
       )}
     </section>

@@ -6,7 +6,7 @@ import { allInstruments } from '@/workshop/instruments';
 import { judgedSheets } from '@/workshop/sheets';
 import type { NewInstrument } from '@/core/judging/facts';
 import { isPack } from '@/core/judging/subject';
-import { instrumentKinds } from '@/core/instruments/instrument';
+import { instrumentKinds, type NotedRange } from '@/core/instruments/instrument';
 import { addCalibration, withdrawCalibration } from '@/records/calibrations';
 import { addBattery, crossCheckEntry, openCrossCheck } from '@/records/crossChecks';
 import { database, inTransaction } from '@/records/database';
@@ -47,10 +47,23 @@ import { adjustmentOf, calibrationOf, othersOn } from '@/core/judging/judgeSheet
 const notNegative = (what: string) =>
   optional(typedNumber(what).refine((value) => value >= 0, `${what}: at least zero.`));
 
-const percent = (what: string) =>
-  optional(
-    typedNumber(what).refine((value) => value >= 0 && value < 100, `${what}: expected per cent from 0 to below 100.`),
-  );
+/** One figure for each range of an instrument, separated by spaces; none where left out. */
+const perRange = (what: string, isOne: (value: number) => boolean, expected: string) =>
+  z
+    .string()
+    .max(200)
+    .transform((text) =>
+      text
+        .split(/[\s;]+/)
+        .filter(Boolean)
+        .map((one) => numberIn(one) ?? NaN),
+    )
+    .refine((values) => values.every(isOne), `${what}: ${expected}`)
+    .refine((values) => values.length <= 8, `${what}: at most 8 ranges.`);
+const steps = (what: string) => perRange(what, (value) => value > 0, 'expected a number above zero for each range.');
+const percents = (what: string) =>
+  perRange(what, (value) => value >= 0 && value < 100, 'expected per cent from 0 to below 100.');
+const counts = (what: string) => perRange(what, (value) => value >= 0, 'at least zero.');
 
 const newInstrument = z
   .object({
@@ -63,15 +76,15 @@ const newInstrument = z
     kind: z.enum(instrumentKinds),
     channels: typedCount('Channels', 32),
     certified: z.enum(['no', 'yes']),
-    voltStepMv: optional(typedPositive('Voltage, last digit')),
-    voltPercent: percent('Voltage, accuracy'),
-    voltCounts: notNegative('Voltage, counts'),
-    ampStepMa: optional(typedPositive('Current, last digit')),
-    ampPercent: percent('Current, accuracy'),
-    ampCounts: notNegative('Current, counts'),
-    ohmStep: optional(typedPositive('Resistance, last digit')),
-    ohmPercent: percent('Resistance, accuracy'),
-    ohmCounts: notNegative('Resistance, counts'),
+    voltStepMv: steps('Voltage, last digit'),
+    voltPercent: percents('Voltage, accuracy'),
+    voltCounts: counts('Voltage, counts'),
+    ampStepMa: steps('Current, last digit'),
+    ampPercent: percents('Current, accuracy'),
+    ampCounts: counts('Current, counts'),
+    ohmStep: steps('Resistance, last digit'),
+    ohmPercent: percents('Resistance, accuracy'),
+    ohmCounts: counts('Resistance, counts'),
     wires: z.enum(['', '2', '4']),
     gauge: optional(typedWhole('Lead gauge', 0, 40)),
     chargeA: optional(typedPositive('Charges with, A')),
@@ -107,7 +120,7 @@ const newInstrument = z
       ),
     ),
   })
-  .refine(({ voltStepMv, ampStepMa, ohmStep }) => voltStepMv !== null || ampStepMa !== null || ohmStep !== null, {
+  .refine(({ voltStepMv, ampStepMa, ohmStep }) => [...voltStepMv, ...ampStepMa, ...ohmStep].length > 0, {
     path: ['voltStepMv'],
     error: 'What does it measure? Give the last digit of at least one quantity.',
   })
@@ -120,17 +133,31 @@ const newInstrument = z
     error: 'A charger: give both its amperes and its watts, or neither.',
   });
 
+/** The ranges of one quantity from the figures of a form, in thousandths and per cent; undefined without a figure. */
+function notedRange(
+  steps: readonly number[],
+  percents: readonly number[],
+  counts: readonly number[],
+): NotedRange | undefined {
+  const [finest, ...coarser] = steps
+    .map((step, i) => ({
+      resolution: step / 1000,
+      accuracyShare: percents.length === 0 ? null : (percents[i] ?? (percents.at(-1) as number)) / 100,
+      accuracyCounts: counts[i] ?? counts.at(-1) ?? null,
+    }))
+    .sort((one, other) => one.resolution - other.resolution)
+    // The same last digit twice is one range.
+    .filter(({ resolution }, i, all) => resolution !== all[i - 1]?.resolution);
+  return finest && (coarser.length > 0 ? { ...finest, coarser } : finest);
+}
+
 /** An instrument as a form says it. */
 function instrumentOf(form: FormData): NewInstrument {
   const given = newInstrument.parse(fieldsOf(form));
-  const range = (step: number | null, unit: number, percent: number | null, counts: number | null) =>
-    step === null
-      ? undefined
-      : { resolution: step * unit, accuracyShare: percent === null ? null : percent / 100, accuracyCounts: counts };
   const ranges = Object.entries({
-    voltage: range(given.voltStepMv, 1e-3, given.voltPercent, given.voltCounts),
-    current: range(given.ampStepMa, 1e-3, given.ampPercent, given.ampCounts),
-    resistance: range(given.ohmStep, 1e-3, given.ohmPercent, given.ohmCounts),
+    voltage: notedRange(given.voltStepMv, given.voltPercent, given.voltCounts),
+    current: notedRange(given.ampStepMa, given.ampPercent, given.ampCounts),
+    resistance: notedRange(given.ohmStep, given.ohmPercent, given.ohmCounts),
   }).filter(([, value]) => value !== undefined);
   return {
     code: given.code,

@@ -1,4 +1,5 @@
 import 'server-only';
+import { digitsOf } from '@/core/judging/instrumentBook';
 import { display } from '@/core/quantity/format';
 import { methods } from '@/core/resistance/methods';
 import type { OpenRound } from '@/workshop/rounds';
@@ -7,18 +8,11 @@ import type { RoundContext } from './roundLine';
 /** What the reading bar of a round needs to understand a line, in the browser as on the server. */
 export function contextOf({ round, workshop, crowd }: OpenRound): RoundContext {
   const instrument = workshop.instruments.byId(round.instrumentId);
-  const range = instrument?.ranges[methods[round.method].needs];
+  const quantity = methods[round.method].needs;
   return {
     method: round.method,
     loadResistanceOhm: round.loadResistanceOhm,
     batchMedianOhm: crowd?.median ?? null,
-    instrument:
-      instrument && range
-        ? {
-            code: instrument.code,
-            resolution: range.resolution,
-            as: methods[round.method].needs === 'resistance' ? display.resistance : display.voltage,
-          }
-        : null,
+    instrument: digitsOf(instrument, quantity, display[quantity]),
   };
 }

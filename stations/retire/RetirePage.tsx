@@ -104,7 +104,7 @@ function Now({ code, phase, lamp, why }: NowProps) {
         <Step title="Run it flat, outdoors">
           <p>
             {lampText(lamp)}{' '}
-            <Link className="rule-key" href="/handbook/planning-runDown-filament">
+            <Link className="rule-key" href="/handbook/retire">
               why
             </Link>
           </p>

@@ -190,8 +190,7 @@ function Found({ code, pack, compared, chosen, choose }: FoundProps) {
         {compared.recommended ? remedyText(compared.recommended) : 'None of these works'}
       </p>
       <p className="mb-2">
-        {whyRecommended(compared)}{' '}
-        <HandbookLink page="packs-remedies-compareRemedies">how the ways are compared</HandbookLink>
+        {whyRecommended(compared)} <HandbookLink page="balancing">how the ways are compared</HandbookLink>
       </p>
       <div className="table-scroll" tabIndex={0}>
         <table className="table">

@@ -195,7 +195,7 @@ function Gap({
   const thereMs = (from: Date, to: Date): number =>
     attended.reduce((sum, { fromAt, toAt }) => sum + Math.max(0, Math.min(+to, +toAt) - Math.max(+from, +fromAt)), 0);
   const apartMs = thereMs(boundAt, endsAt);
-  const how = <HandbookLink page="planning-schedule-planBench">how it is planned</HandbookLink>;
+  const how = <HandbookLink page="bench-plan">how it is planned</HandbookLink>;
   if (apartMs < minuteMs) return <>no plan is done earlier. {how}</>;
   return (
     <>

@@ -2,12 +2,7 @@ import { HandbookPage } from '@/stations/handbook/HandbookPage';
 
 export const metadata = { title: 'Handbook' };
 
-export default async function Page({
-  searchParams,
-}: {
-  searchParams: Promise<Record<'q' | 'said', string | string[] | undefined>>;
-}) {
-  const { q, said } = await searchParams;
-  const first = (asked: string | string[] | undefined) => (typeof asked === 'string' ? asked.slice(0, 200) : '');
-  return <HandbookPage asked={first(q)} said={first(said)} />;
+export default async function Page({ searchParams }: { searchParams: Promise<{ q?: string | string[] }> }) {
+  const { q } = await searchParams;
+  return <HandbookPage asked={typeof q === 'string' ? q.slice(0, 200) : ''} />;
 }
