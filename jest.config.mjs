@@ -17,7 +17,7 @@ const shared = {
 
 const config = {
   // A busy machine is no failure: what hangs is ended all the same.
-  testTimeout: 120_000,
+  testTimeout: 300_000,
   projects: [
     {
       ...shared,

@@ -11,6 +11,8 @@ export default defineConfig<{ byName: boolean }>({
   // A busy machine is no failure: every wait ends with what it waits for, and these only end what hangs.
   timeout: 600_000,
   expect: { timeout: 90_000 },
+  // On a machine that others slow down, a failed test gets a second try; the report names it as flaky.
+  retries: process.env.CI ? 1 : 0,
   reporter: process.env.PLAYWRIGHT_JSON_OUTPUT_NAME ? [['list'], ['json']] : 'list',
   use: {
     viewport: { width: 1280, height: 800 },

@@ -260,7 +260,7 @@ test.describe('the reading bar', () => {
       ).rows;
     expect(await stored()).toEqual([]);
     workshop.mend();
-    await expect.poll(async () => (await stored()).length, { timeout: 15_000 }).toBe(2);
+    await expect.poll(async () => (await stored()).length).toBe(2);
     const rows = await stored();
     expect(rows[0].code).toBe(first);
     expect(rows.map((row) => row.voltage_v)).toEqual([3.7013, 3.7014]);
@@ -284,7 +284,7 @@ test.describe('the reading bar', () => {
     letHear();
     const stored = async () =>
       (await workshop.pool.query(`select state from ${filed} where figures ->> 'voltage_v' = '4.0107'`)).rows;
-    await expect.poll(stored, { timeout: 15_000 }).toEqual([{ state: 'load' }]);
+    await expect.poll(stored).toEqual([{ state: 'load' }]);
   });
 
   test('a correction without a connection waits with the entry it stands for, which is not corrected twice', async ({
@@ -307,7 +307,7 @@ test.describe('the reading bar', () => {
     await expect(page.locator('footer.bar input')).toHaveValue('');
     workshop.mend();
     letHear();
-    await expect(page.getByLabel('Kept in this browser')).toHaveCount(0, { timeout: 15_000 });
+    await expect(page.getByLabel('Kept in this browser')).toHaveCount(0);
     const { rows } = await workshop.pool.query(
       `select figures -> 'voltage_v' as v, void_reason
        from ${filed}

@@ -116,7 +116,7 @@ test('the workshop is served on another port where its own is taken', async () =
   serving.stdout?.on('data', (text: Buffer) => {
     printed += text.toString();
   });
-  await expect.poll(openAt, { timeout: 80_000, message: printed }).toBeTruthy();
+  await expect.poll(openAt, { message: printed }).toBeTruthy();
   expect(printed).toContain(`Port ${port} is taken`);
   expect((await fetch(`${openAt()}/api/v1/health`)).status).toBe(200);
   expect(say('bin/db', ['status'])).toContain('workshop:');
@@ -179,7 +179,7 @@ test('a server ended by kill −9 takes its database down in order', async () =>
     .split('\n');
   const server = children.find((pid) => readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('http/main.ts'));
   process.kill(Number(server), 'SIGKILL');
-  await expect.poll(() => serving?.exitCode, { timeout: 30_000 }).toBe(1);
+  await expect.poll(() => serving?.exitCode).toBe(1);
   expect(printed).toContain('The server ended unasked.');
   expect(printed).not.toContain('unbound variable');
   expect(existsSync(join(state, 'cluster', 'postmaster.pid'))).toBe(false);

@@ -257,7 +257,7 @@ test('in a round without a connection the bench goes on to the next cell, and al
            order by id`,
       )
     ).rows;
-  await expect.poll(stored, { timeout: 20_000 }).toEqual([
+  await expect.poll(stored).toEqual([
     { code: 'W1-001', resistance_ohm: 0.0214 },
     { code: 'W1-002', resistance_ohm: 0.0219 },
   ]);

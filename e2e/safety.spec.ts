@@ -141,7 +141,7 @@ test('lines that wait for the connection can be looked at, changed and dropped o
   await expect(waiting).toContainText('2 not filed yet');
   workshop.mend();
   await waiting.getByRole('button', { name: 'Send now' }).click();
-  await expect(waiting).toHaveCount(0, { timeout: 20_000 });
+  await expect(waiting).toHaveCount(0);
   const { rows } = await workshop.pool.query<{ code: string; v: number }>(
     `select code, figures -> 'voltage_v' as v from ${filed} where (figures ->> 'voltage_v')::float < 3.7 order by code`,
   );

@@ -120,7 +120,7 @@ export const test = base.extend<Options & Asking & { workshop: ServedWorkshop },
   workshop: [
     async ({ workplace, demo, passphrase, byName }, give, { file }) =>
       give(await workplace.of(file, { demo, passphrase, byName })),
-    { timeout: 180_000 },
+    { timeout: 600_000 },
   ],
   baseURL: async ({ workshop, byName }, give) =>
     give(byName ? workshop.url.replace('127.0.0.1', nameInNetwork) : workshop.url),

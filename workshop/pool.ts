@@ -32,7 +32,11 @@ const mostWaiting = 8;
  * what the workshop needs for its own screens.
  */
 type Crew = 'asked' | 'own';
-const held = globalThis as typeof globalThis & { crews?: Partial<Record<Crew, Piscina>>; asked?: number };
+const held = globalThis as typeof globalThis & {
+  crews?: Partial<Record<Crew, Piscina>>;
+  loaded?: Partial<Record<Crew, Promise<unknown>>>;
+  asked?: number;
+};
 
 function crewOf(name: Crew): Piscina {
   const crews = (held.crews ??= {});
@@ -50,6 +54,18 @@ function crewOf(name: Crew): Piscina {
     concurrentTasksPerWorker: name === 'own' ? 2 : 1,
   });
   return crews[name];
+}
+
+/** Loading its code can take a new thread longer than the work, so the time limit of the work starts after it. */
+function loaded(name: Crew): Promise<unknown> {
+  held.loaded ??= {};
+  held.loaded[name] ??= crewOf(name)
+    .run(undefined, { name: 'ready' })
+    .catch((error) => {
+      delete held.loaded?.[name];
+      throw error;
+    });
+  return held.loaded[name];
 }
 
 export interface TaskOptions {
@@ -75,15 +91,19 @@ export async function inBackground<Name extends keyof Tasks>(
   // Counted here: the pool's own limit passes over work that can be ended.
   if (crew === 'asked' && (held.asked ?? 0) > mostWaiting) throw new Busy(5);
   if (crew === 'asked') held.asked = (held.asked ?? 0) + 1;
-  const limit = limitMs === undefined ? undefined : AbortSignal.timeout(limitMs);
-  const ends = AbortSignal.any([signal, limit].filter((one) => one !== undefined));
+  let limit: AbortSignal | undefined;
   try {
+    await loaded(crew);
+    limit = limitMs === undefined ? undefined : AbortSignal.timeout(limitMs);
+    const ends = AbortSignal.any([signal, limit].filter((one) => one !== undefined));
     return revived(
       (await pool.run(given, { name, signal: ends, transferList: [...moved] })) as Outcome<
         Awaited<ReturnType<Tasks[Name]>>
       >,
     );
   } catch (error) {
+    // The pool ends the thread with the work; the next work waits until a new thread has loaded.
+    if (signal?.aborted || limit?.aborted) delete held.loaded?.[crew];
     if (limit?.aborted && limitMs !== undefined) throw new TookTooLong(limitMs);
     throw error;
   } finally {
@@ -93,11 +113,12 @@ export async function inBackground<Name extends keyof Tasks>(
 
 /** Loads both crews before the first question comes: that takes longer than most of their work. */
 export async function readyCrews(): Promise<void> {
-  await Promise.all((['asked', 'own'] as const).map((crew) => inBackground('ready', undefined, { crew })));
+  await Promise.all((['asked', 'own'] as const).map(loaded));
 }
 
 /** Threads end with the tests that began them. */
 export async function closeCrews(): Promise<void> {
   await Promise.all(Object.values(held.crews ?? {}).map((pool) => pool.destroy()));
   held.crews = {};
+  held.loaded = {};
 }
