@@ -1,19 +1,19 @@
 import { computeDiagnosis } from '@/http/api/diagnose';
 import { seededChance } from '@/core/statistics/random';
 import { compareRemedies } from '@/core/packs/remedies';
-import { firstNamed, type Placed } from '@/core/packs/diagnosis/diagnose';
+import { firstNamed, type GroupFinding } from '@/core/packs/diagnosis/diagnose';
 import { type PackFault, packFaults } from '@/core/packs/diagnosis/faults';
 import { drawFaultyPack, type FaultyPack } from '../truth/faultyPacks';
-import { type BenchRow, middle, seconds } from './table';
+import { type BenchRow, medianOf, seconds } from './table';
 
-type Told = ReturnType<typeof computeDiagnosis>;
+type DiagnosisAnswer = ReturnType<typeof computeDiagnosis>;
 const packsOfEach = 500;
 const repeats = 9;
 /** What is wanted of the first-named fault. */
 const wanted = { four: 0.9, one: 0.7 };
 
 /** A tap lies between two groups: either may be named. */
-const isThere = ({ faults }: FaultyPack, { fault, position }: Placed): boolean =>
+const isThere = ({ faults }: FaultyPack, { fault, position }: GroupFinding): boolean =>
   faults.some(
     (there) =>
       there.fault === fault &&
@@ -25,7 +25,7 @@ const isThere = ({ faults }: FaultyPack, { fault, position }: Placed): boolean =
 const ofGroups = packFaults.filter((fault) => fault !== 'none' && fault !== 'board-cut-off');
 
 /** Squared difference of what is said of each fault in each group from whether it is there. */
-function brierOf({ faults }: FaultyPack, { groups }: Told): number {
+function brierOf({ faults }: FaultyPack, { groups }: DiagnosisAnswer): number {
   const scores = groups.flatMap(({ position, findings }) =>
     ofGroups.map((fault) => {
       const said = findings.find((finding) => finding.fault === fault)?.probability ?? 0;
@@ -40,7 +40,7 @@ interface Diagnosed {
   pack: FaultyPack;
   /** Its first fault, by which the matrix is kept. */
   fault: PackFault;
-  named: Placed;
+  named: GroupFinding;
   isRight: boolean;
   /** Its readings show it at all. */
   shows: boolean;
@@ -54,23 +54,23 @@ function diagnoseAll(isOneRound: boolean): Diagnosed[] {
     Array.from({ length: packsOfEach }, (): Diagnosed => {
       const pack = drawFaultyPack(chance, fault, isOneRound);
       const { chemistry, series, ratedCapacityAh, rounds, showsAtRest } = pack;
-      const told = computeDiagnosis({ chemistry, series, ratedCapacityAh, rounds, reason: 'complaint' });
-      const named = firstNamed({ groups: told.groups, pack: told.pack.findings });
+      const answer = computeDiagnosis({ chemistry, series, ratedCapacityAh, rounds, reason: 'complaint' });
+      const named = firstNamed({ groups: answer.groups, pack: answer.pack.findings });
       return {
         pack,
         fault,
         named,
         isRight: isThere(pack, named),
         shows: !isOneRound || showsAtRest,
-        brier: brierOf(pack, told),
-        asksMore: told.nextMeasurement.what !== 'none',
+        brier: brierOf(pack, answer),
+        asksMore: answer.nextMeasurement.what !== 'none',
       };
     }),
   );
 }
 
-const shareOf = <T>(all: readonly T[], is: (one: T) => boolean): number => all.filter(is).length / all.length;
-const percent = (share: number): string => (Number.isNaN(share) ? '–' : `${(100 * share).toFixed(1)} %`);
+const fractionOf = <T>(all: readonly T[], is: (one: T) => boolean): number => all.filter(is).length / all.length;
+const percent = (fraction: number): string => (Number.isNaN(fraction) ? '–' : `${(100 * fraction).toFixed(1)} %`);
 const mean = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0) / values.length;
 
 /** Which fault was named first, of packs with each. */
@@ -79,7 +79,7 @@ function matrixOf(all: readonly Diagnosed[]): string {
     const own = all.filter((one) => one.fault === fault);
     const cells = packFaults.map((named) => own.filter((one) => one.named.fault === named).length || '');
     const shown = own.filter(({ shows }) => shows);
-    return `| ${fault} | ${cells.join(' | ')} | ${percent(shareOf(shown, ({ isRight }) => isRight))} |`;
+    return `| ${fault} | ${cells.join(' | ')} | ${percent(fractionOf(shown, ({ isRight }) => isRight))} |`;
   });
   return [
     `| there ↓ named → | ${packFaults.join(' | ')} | right, where it shows |`,
@@ -93,7 +93,9 @@ function calibrationOf(all: readonly Diagnosed[]): string {
   const rows = Array.from({ length: 11 }, (_, tenths) => {
     const own = all.filter(({ named }) => Math.round(10 * named.probability) === tenths);
     const said = percent(mean(own.map(({ named }) => named.probability)));
-    return own.length === 0 ? null : `| ${said} | ${percent(shareOf(own, ({ isRight }) => isRight))} | ${own.length} |`;
+    return own.length === 0
+      ? null
+      : `| ${said} | ${percent(fractionOf(own, ({ isRight }) => isRight))} | ${own.length} |`;
   });
   return ['| said | right | packs |', '|---:|---:|---:|', ...rows.filter((row) => row !== null)].join('\n');
 }
@@ -108,7 +110,7 @@ function timeOfLarge(): number {
       Number((4.1 - 0.01 * r - (r % 4 === 1 ? 0.1 : 0) + ((i * 7) % 5) / 1000 - (i === 4 ? 0.08 : 0)).toFixed(3)),
     ),
   }));
-  return middle(
+  return medianOf(
     Array.from({ length: repeats }, () => {
       const began = performance.now();
       computeDiagnosis({ chemistry: 'li-ion', series: 20, ratedCapacityAh: 5, rounds, reason: 'routine' });
@@ -124,7 +126,7 @@ function timeOfRemedies(): number {
     capacityAh: 5,
     resistanceOhm: 0.03,
   }));
-  return middle(
+  return medianOf(
     Array.from({ length: repeats }, () => {
       const began = performance.now();
       compareRemedies({
@@ -148,7 +150,7 @@ function timeOfRemedies(): number {
 export function benchDiagnosing(): { rows: BenchRow[]; report: string } {
   const [four, one] = [diagnoseAll(false), diagnoseAll(true)];
   const rowOf = (all: readonly Diagnosed[], name: string, least: number): BenchRow => {
-    const right = shareOf(
+    const right = fractionOf(
       all.filter(({ shows }) => shows),
       ({ isRight }) => isRight,
     );
@@ -161,9 +163,9 @@ export function benchDiagnosing(): { rows: BenchRow[]; report: string } {
   };
   const ms = timeOfLarge();
   const remediesMs = timeOfRemedies();
-  const told = (all: readonly Diagnosed[]): string =>
+  const answer = (all: readonly Diagnosed[]): string =>
     `Brier score ${mean(all.map(({ brier }) => brier)).toFixed(4)}; another measurement is asked for in ` +
-    `${percent(shareOf(all, ({ asksMore }) => asksMore))}.`;
+    `${percent(fractionOf(all, ({ asksMore }) => asksMore))}.`;
   return {
     rows: [
       rowOf(four, 'four rounds', wanted.four),
@@ -187,11 +189,11 @@ export function benchDiagnosing(): { rows: BenchRow[]; report: string } {
         'that was written before the estimator.',
       '### Four rounds: at rest, under load, at rest a week later, at the end of a discharge',
       matrixOf(four),
-      told(four),
+      answer(four),
       calibrationOf(four),
       '### One round at rest',
       matrixOf(one),
-      told(one),
+      answer(one),
       calibrationOf(one),
     ].join('\n\n'),
   };

@@ -23,7 +23,7 @@ const pick = <T>(list: readonly T[]): T => list[Math.floor(chance.uniform() * li
 const wasReset = (error: unknown): boolean =>
   error instanceof Error && (error.cause as { code?: string } | undefined)?.code === 'ECONNRESET';
 
-interface Asked {
+interface FuzzRequest {
   /** What is asked, for the table. */
   kind: string;
   path: string;
@@ -45,8 +45,8 @@ const questions: [path: string, schema: Schema][] = [
   ['/api/v1/compute/partial-capacity', schemaOf(shapes.partialCapacityRequest)],
   ['/api/v1/compute/match', schemaOf(shapes.matchRequest)],
   ['/api/v1/compute/pack-run', schemaOf(shapes.packRunRequest)],
-  ['/api/v1/compute/hold', schemaOf(shapes.holdRequest)],
-  ['/api/v1/holds', schemaOf(shapes.newHoldRequest)],
+  ['/api/v1/compute/hold', schemaOf(shapes.selfDischargeRequest)],
+  ['/api/v1/holds', schemaOf(shapes.newSelfDischargeRequest)],
   ['/api/v1/compute/diagnose', schemaOf(shapes.diagnoseRequest)],
   ['/api/v1/compute/rebalance', schemaOf(shapes.rebalanceRequest)],
   ['/api/v1/compute/charger-sheet', schemaOf(shapes.chargerSheetRequest)],
@@ -67,7 +67,7 @@ function jsonOf(value: unknown): string {
 const mapping = schemaOf(shapes.logMapping);
 const mutatedNowAndThen = (value: unknown): unknown => (chance.uniform() < 0.5 ? mutated(value, chance) : value);
 
-function question(): Asked {
+function question(): FuzzRequest {
   const [path, schema] = pick(questions);
   const value = valueOf(schema, chance);
   const init = {
@@ -105,7 +105,7 @@ const cellsOfLog = [
   '=',
   '𝟛',
 ];
-function log(): Asked {
+function log(): FuzzRequest {
   const separator = pick([',', ';', '\t', '|']);
   const decimal = pick(['.', '.', ',']);
   const groups = pick([1, 1, 3, 4, 5]);
@@ -173,7 +173,7 @@ function workbookOf(rows: readonly string[][]): Uint8Array<ArrayBuffer> {
 }
 
 /** Another reading of a log that was stored here, or of none. */
-function layout(firstRun: number): Asked {
+function layout(firstRun: number): FuzzRequest {
   return {
     kind: 'readings again',
     path: `/api/v1/runs/${firstRun + Math.floor(chance.uniform() * 60)}/layouts`,
@@ -299,7 +299,7 @@ const names = [
   "';--",
 ];
 
-function page(): Asked {
+function page(): FuzzRequest {
   const path = pick(addresses).replace('*', () => pick(names));
   const query = Array.from({ length: Math.floor(chance.uniform() * 4) }, () => {
     const value = chance.uniform() < 0.5 ? word(chance) : anyJunk(chance);
@@ -313,7 +313,7 @@ function page(): Asked {
 }
 
 /** Signing in and out, with any input. */
-function signing(): Asked {
+function signing(): FuzzRequest {
   const form = new URLSearchParams({
     passphrase: lone(String(anyJunk(chance))),
     to: pick([
@@ -450,7 +450,7 @@ const argument = (): unknown =>
     () => anyJunk(chance),
   ])();
 
-async function action(actions: readonly Action[]): Promise<Asked> {
+async function action(actions: readonly Action[]): Promise<FuzzRequest> {
   const { id, name } = pick(actions);
   const given =
     name.endsWith('Action') && chance.uniform() < 0.5
@@ -464,7 +464,7 @@ async function action(actions: readonly Action[]): Promise<Asked> {
 }
 
 /** The next request: each kind with its share. */
-async function next(actions: readonly Action[], firstRun: number): Promise<Asked> {
+async function next(actions: readonly Action[], firstRun: number): Promise<FuzzRequest> {
   const draw = chance.uniform();
   if (draw < 0.3) return question();
   if (draw < 0.38) return log();

@@ -10,7 +10,7 @@ import { text } from 'node:stream/consumers';
 import type { Pool } from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
 import type { Served } from '@/e2e/server';
-import { type BenchRow, middle, seconds } from './table';
+import { type BenchRow, medianOf, seconds } from './table';
 
 const samples = 1_000_000;
 const repeats = 5;
@@ -70,14 +70,14 @@ export async function benchImporting(server: Served, pool: Pool, code: string): 
     connection.release();
   }
   clearInterval(watch);
-  const ratio = middle(ours) / middle(reference);
+  const ratio = medianOf(ours) / medianOf(reference);
   const memory = (peak - idle) / 2 ** 20;
   const space = await spaceOf(pool, runId);
   return [
     {
       what: `import of ${samples.toLocaleString('en')} samples (${(statSync(csv).size / 2 ** 20).toFixed(0)} MB CSV)`,
-      ours: seconds(middle(ours)),
-      reference: `COPY alone ${seconds(middle(reference))}`,
+      ours: seconds(medianOf(ours)),
+      reference: `COPY alone ${seconds(medianOf(reference))}`,
       ratio: ratio.toFixed(2),
     },
     {
@@ -131,9 +131,9 @@ async function benchReading(csv: string): Promise<BenchRow[]> {
   return [
     {
       what: 'reading alone of that CSV',
-      ours: seconds(middle(ours)),
-      reference: `papaparse ${seconds(middle(reference))}`,
-      ratio: (middle(ours) / middle(reference)).toFixed(2),
+      ours: seconds(medianOf(ours)),
+      reference: `papaparse ${seconds(medianOf(reference))}`,
+      ratio: (medianOf(ours) / medianOf(reference)).toFixed(2),
     },
   ];
 }
@@ -146,7 +146,7 @@ async function benchRunPage(server: Served, runId: number): Promise<BenchRow> {
       await (await fetch(`${server.url}${path}`)).text();
       times.push(performance.now() - began);
     }
-    return middle(times);
+    return medianOf(times);
   };
   // Until all cells are judged, the server has other things to do.
   for (let n = 0; n < 10; n++) await time(`/capacity/${runId}`);

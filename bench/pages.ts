@@ -1,7 +1,7 @@
 import type { Pool } from 'pg';
 import { serve } from '@/e2e/server';
 import { fillShelf } from './shelf';
-import { type BenchRow, middle, seconds } from './table';
+import { type BenchRow, medianOf, seconds } from './table';
 import { fileMany } from '@/records/manyEntries';
 
 const sizes = [
@@ -69,10 +69,10 @@ async function timed(url: string): Promise<number> {
   return performance.now() - began;
 }
 
-async function middleOf(url: string): Promise<number> {
+async function medianOfRuns(url: string): Promise<number> {
   const times: number[] = [];
   for (let n = 0; n < repeats; n++) times.push(await timed(url));
-  return middle(times);
+  return medianOf(times);
 }
 
 /** Every station with 10 000 and with 100 000 cells and runs, against the health check; and what a start looks like. */
@@ -90,7 +90,7 @@ export async function benchPages(databaseUrl: string, pool: Pool): Promise<Bench
       while ((await (await fetch(`${server.url}/rules`)).text()).includes('Judging all cells'))
         slowest = Math.max(slowest, await timed(`${server.url}/api/v1/health`));
       const whole = performance.now() - began;
-      const health = await middleOf(`${server.url}/api/v1/health`);
+      const health = await medianOfRuns(`${server.url}/api/v1/health`);
       const row = (what: string, ms: number): BenchRow => ({
         what,
         ours: seconds(ms),
@@ -104,7 +104,7 @@ export async function benchPages(databaseUrl: string, pool: Pool): Promise<Bench
         row(`${count} cells: slowest health check meanwhile`, slowest),
       );
       for (const page of pages)
-        rows.push(row(`${count} cells and runs: ${page} (limit ${limit})`, await middleOf(server.url + page)));
+        rows.push(row(`${count} cells and runs: ${page} (limit ${limit})`, await medianOfRuns(server.url + page)));
       rows.push({
         what: `${count} cells: memory of the server`,
         ours: `${(server.memory() / 2 ** 20).toFixed(0)} MB`,
@@ -151,7 +151,7 @@ export async function benchMatchBeside(url: string): Promise<BenchRow[]> {
     while (going) checks.push(await timed(`${url}/api/v1/health`));
     return { ms: await match, checks };
   };
-  const health = await middleOf(`${url}/api/v1/health`);
+  const health = await medianOfRuns(`${url}/api/v1/health`);
   const first = await besideOne();
   const ms: number[] = [];
   const checks: number[] = [];
@@ -167,8 +167,8 @@ export async function benchMatchBeside(url: string): Promise<BenchRow[]> {
     ratio: (time / health).toFixed(1),
   });
   return [
-    row(`match ${series} × ${parallel} of ${count} with ${bonds} bonded pairs, by the API (middle)`, middle(ms)),
-    row(`health check meanwhile, middle of ${checks.length} (limit 50 ms)`, middle(checks)),
+    row(`match ${series} × ${parallel} of ${count} with ${bonds} bonded pairs, by the API (middle)`, medianOf(ms)),
+    row(`health check meanwhile, middle of ${checks.length} (limit 50 ms)`, medianOf(checks)),
     row('health check meanwhile, slowest (limit 50 ms)', Math.max(...checks)),
     row('health check beside the very first match after a start, slowest', Math.max(...first.checks)),
   ];

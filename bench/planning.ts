@@ -1,4 +1,4 @@
-import { type Asked, type Job, type Plan, planBench, type Span } from '@/core/planning/schedule';
+import { type BenchRequest, type Job, type Plan, planBench, type Span } from '@/core/planning/schedule';
 import { seededChance } from '@/core/statistics/random';
 import highsLoader from 'highs';
 import { type BenchRow, seconds } from './table';
@@ -15,7 +15,7 @@ const job = (id: string, kind: string, minutes: number, attended: boolean, after
 });
 
 /** Jobs of many subjects: some are charged, some rested and measured behind that, some discharged. */
-function benchOf(count: number, stations: number, evenings: number, loadMin: number, seed: number): Asked {
+function benchOf(count: number, stations: number, evenings: number, loadMin: number, seed: number): BenchRequest {
   const chance = seededChance(seed);
   const minutes = (): number => 4 + Math.round(2 * loadMin * chance.uniform());
   const jobs: Job[] = [];
@@ -54,7 +54,7 @@ function programOf(minutes: readonly number[], stations: number): string {
   ].join('\n');
 }
 
-const timed = (asked: Asked): { plan: Plan; ms: number } => {
+const timed = (asked: BenchRequest): { plan: Plan; ms: number } => {
   const began = performance.now();
   const plan = planBench(asked);
   return { plan, ms: performance.now() - began };

@@ -2,7 +2,7 @@ import { dischargeArithmetic } from '@/core/capacity/discharge';
 import { plainDischarge } from '@/core/capacity/plainDischarge';
 import type { Pool } from 'pg';
 import type { Served } from '@/e2e/server';
-import { type BenchRow, middle, seconds } from './table';
+import { type BenchRow, medianOf, seconds } from './table';
 import { fileMany } from '@/records/manyEntries';
 
 const shelfCells = 10_000;
@@ -95,7 +95,7 @@ export async function benchShelf(server: Served, pool: Pool): Promise<BenchRow[]
       if (!answer.ok) throw new Error(`${path} answered ${answer.status}`);
       times.push(performance.now() - began);
     }
-    return middle(times);
+    return medianOf(times);
   };
   const fileReading = () =>
     fileMany(pool, { from: 'from subject where id = 1', into: 'voltage', values: { voltage_v: 3.65, step: 0.001 } });

@@ -1,6 +1,6 @@
 import { createCsvLog } from '@/core/capacity/csvLog';
 import { createPulseFinder } from '@/core/resistance/pulses';
-import { type BenchRow, middle, seconds } from './table';
+import { type BenchRow, medianOf, seconds } from './table';
 
 const samples = 1_000_000;
 const repeats = 3;
@@ -54,15 +54,15 @@ export function benchSteps(): BenchRow[] {
     both.push(whole.ms);
     found = whole;
   }
-  const own = middle(both) - middle(parsing);
+  const own = medianOf(both) - medianOf(parsing);
   return [
     {
       what:
         `steps of a log of ${samples.toLocaleString('en')} samples: ${found.edges} found, ${found.fitted} fitted ` +
         '(limit 3 × parsing)',
       ours: seconds(own),
-      reference: `parsing it ${seconds(middle(parsing))}`,
-      ratio: (own / middle(parsing)).toFixed(2),
+      reference: `parsing it ${seconds(medianOf(parsing))}`,
+      ratio: (own / medianOf(parsing)).toFixed(2),
     },
   ];
 }

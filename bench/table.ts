@@ -16,5 +16,5 @@ export const markdownTable = (rows: BenchRow[]): string =>
 export const seconds = (ms: number): string => (ms < 1000 ? `${ms.toFixed(0)} ms` : `${(ms / 1000).toFixed(2)} s`);
 
 /** Middle of an odd number of timings, so that one hiccup of the machine does not count. */
-export const middle = (values: readonly number[]): number =>
+export const medianOf = (values: readonly number[]): number =>
   [...values].sort((a, b) => a - b)[values.length >> 1] ?? NaN;

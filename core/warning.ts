@@ -91,7 +91,7 @@ export type Warning =
   | { code: 'ten-seconds-split' }
   | { code: 'sharing-uneven'; group: number; ratio: number }
   | { code: 'models-mixed'; group: number }
-  | { code: 'groups-apart'; weakest: number; apartShare: number }
+  | { code: 'groups-apart'; weakest: number; apartFraction: number }
   /** Before a charge, or in a group that is to be joined, whose limit is given. */
   | { code: 'voltages-apart'; apartV: number; joining?: { group: number; withinV: number } }
   /** A notice as an earlier version of the workshop kept it. */

@@ -13,7 +13,7 @@ import { addBuild } from '@/records/builds';
 import { cellFacts } from '@/records/cells';
 import { database, inTransaction } from '@/records/database';
 import { migrate } from '@/records/migrate';
-import { beginHold } from '@/records/holds';
+import { beginSelfDischarge } from '@/records/selfDischarges';
 import { addPack, packRoundEntry } from '@/records/packs';
 import { crossCheckEntry, openCrossCheck } from '@/records/crossChecks';
 import { addInstrument } from '@/records/instruments';
@@ -30,11 +30,11 @@ import {
   batches,
   chargeDays,
   type DemoBatch,
-  type DemoHold,
+  type DemoSelfDischarge,
   type DemoPack,
   type DemoPackDischarge,
   evenings,
-  holds,
+  selfDischarges,
   packs,
   partial,
   twins,
@@ -46,14 +46,14 @@ import {
   type DemoCell,
   dischargeLog,
   groupReadings,
-  levelAfterS,
+  recoveryS,
   loadStepReading,
   packLog,
   slowLog,
   packStepReading,
   pulseLog,
   restReading,
-  toldOhms,
+  readOhms,
   trueCellsOf,
   withDirtyPole,
 } from './simulate';
@@ -100,7 +100,7 @@ async function fillCharges(connection: PoolClient, packIds: Map<string, number>,
     for (const [j, pack] of packs.entries()) {
       const packId = packIds.get(pack.code);
       if (!pack.ageing || packId === undefined) continue;
-      const told = toldOhms(pack.ageing, daysAgo, chance);
+      const ohms = readOhms(pack.ageing, daysAgo, chance);
       await fileEntry(connection, {
         entry: randomUUID(),
         subjectIds: [packId],
@@ -108,7 +108,7 @@ async function fillCharges(connection: PoolClient, packIds: Map<string, number>,
         takenAt: ago(daysAgo, 4 * j),
         // One evening the hall was cold.
         temperatureC: i === 8 ? 18.5 : null,
-        bodies: (pack.ageing.whole ? [told.reduce((a, b) => a + b, 0)] : told).map((ohm, k) => ({
+        bodies: (pack.ageing.whole ? [ohms.reduce((a, b) => a + b, 0)] : ohms).map((ohm, k) => ({
           kind: 'resistance',
           position: pack.ageing?.whole ? 0 : k + 1,
           resistanceOhm: Number(ohm.toFixed(4)),
@@ -121,8 +121,8 @@ async function fillCharges(connection: PoolClient, packIds: Map<string, number>,
         packId,
         series: pack.series,
         state: 'charge-end',
-        groupVoltagesV: told.map(() => chargeEndV(pack, chance)),
-        groupStepsV: told.map(() => 0.001),
+        groupVoltagesV: ohms.map(() => chargeEndV(pack, chance)),
+        groupStepsV: ohms.map(() => 0.001),
         terminalV: null,
         terminalStepV: null,
         instrumentId: null,
@@ -171,7 +171,7 @@ async function fill(connection: PoolClient): Promise<void> {
   await fillCharges(connection, packIds, chance);
   await fillPackRuns(connection, packIds, bench, chance);
   await fillPartial(connection, packIds, chance);
-  for (const hold of holds) await fillHold(connection, hold, chance);
+  for (const selfDischarge of selfDischarges) await fillSelfDischarge(connection, selfDischarge, chance);
   for (const codes of twins)
     await fileEntry(connection, {
       entry: randomUUID(),
@@ -214,7 +214,7 @@ async function fillInstruments(connection: PoolClient, chance: Chance): Promise<
 }
 
 /** New cells of these makes have about two thirds of what the society's worn ones have. */
-const asNewShare = 0.68;
+const asNewFraction = 0.68;
 
 async function fillBatch(
   connection: PoolClient,
@@ -229,7 +229,7 @@ async function fillBatch(
     ratedCapacityAh: batch.ratedAh,
     massKg: batch.massG / 1000,
     board: false,
-    asNewOhm: Number((asNewShare * batch.resistanceOhm).toPrecision(2)),
+    asNewOhm: Number((asNewFraction * batch.resistanceOhm).toPrecision(2)),
   });
   const bondedPlaces = Array.from({ length: batch.bondedPairs }, (_, i) => [2 * i + 1, 2 * i + 2]);
   const batchId = await addBatch(connection, {
@@ -305,7 +305,7 @@ async function fillRound(
     loadResistanceOhm: byResistor ? load.ohm : null,
     loadTolerance: byResistor ? 0.01 : null,
     loadRatingW: byResistor ? load.ratingW : null,
-    afterS: byResistor ? null : levelAfterS,
+    afterS: byResistor ? null : recoveryS,
     temperatureC: 21.5,
   });
   for (const [i, cell] of cells.entries()) {
@@ -420,29 +420,38 @@ async function keepLog(connection: PoolClient, log: DemoLog): Promise<void> {
 }
 
 /** Those that were put to rest together, and what they read since. */
-async function fillHold(connection: PoolClient, hold: DemoHold, chance: Chance): Promise<void> {
+async function fillSelfDischarge(
+  connection: PoolClient,
+  selfDischarge: DemoSelfDischarge,
+  chance: Chance,
+): Promise<void> {
   const { rows } = await connection.query<{ id: number; code: string; series: number; chemistry: Rechargeable }>(
     `select subject.id, subject.code, series, coalesce(subject.chemistry, cell_model.chemistry) as chemistry
      from subject left join cell_model on cell_model.id = model_id where code = any($1) order by code`,
-    [hold.codes],
+    [selfDischarge.codes],
   );
   const subjectIds = rows.map(({ id }) => id);
-  const beganAt = ago(hold.daysAgo);
-  const begun = await beginHold(connection, { entry: randomUUID(), subjectIds, plannedS: (7 * dayMs) / 1000, beganAt });
+  const beganAt = ago(selfDischarge.daysAgo);
+  const begun = await beginSelfDischarge(connection, {
+    entry: randomUUID(),
+    subjectIds,
+    plannedS: (7 * dayMs) / 1000,
+    beganAt,
+  });
   const began = rows.map(({ series, chemistry }) =>
     Array.from({ length: series }, () => openCircuitOf(chemistry).voltageAt(0.985) + chance.normal(0, 0.004)),
   );
-  for (const days of hold.readAt)
+  for (const days of selfDischarge.readAt)
     for (const [i, { id, code, series }] of rows.entries()) {
       const lostV = (position: number): number => {
-        const own = hold.leaky[code];
-        return (days / 7) * (own && (own.position ?? 1) === position ? own.perWeekV : hold.perWeekV);
+        const own = selfDischarge.leaky[code];
+        return (days / 7) * (own && (own.position ?? 1) === position ? own.perWeekV : selfDischarge.perWeekV);
       };
       await fileEntry(connection, {
         entry: randomUUID(),
         subjectIds: [id],
         occasionId: begun.occasionId,
-        takenAt: ago(hold.daysAgo - days, i + 1),
+        takenAt: ago(selfDischarge.daysAgo - days, i + 1),
         state: 'rest',
         bodies: Array.from({ length: series }, (_, k) => ({
           kind: 'voltage',
@@ -471,7 +480,7 @@ async function fillPackRuns(
     loadResistanceOhm: null,
     loadTolerance: null,
     loadRatingW: null,
-    afterS: levelAfterS,
+    afterS: recoveryS,
     temperatureC: 20.5,
   });
   for (const [i, pack] of tested.entries()) {
@@ -500,7 +509,7 @@ async function fillPackRuns(
         connection,
         packId,
         pack,
-        { ...discharge, daysAgo, health: discharge.health.map((share) => share * times) },
+        { ...discharge, daysAgo, health: discharge.health.map((fraction) => fraction * times) },
         chance,
       );
   }

@@ -1,7 +1,7 @@
 import { type Chemistry } from '@/core/chemistry/chemistries';
 import type { Rechargeable } from '@/core/chemistry/openCircuit';
 import type { InspectionFinding } from '@/core/grading/intake';
-import type { Course } from '@/core/planning/benchPlan';
+import type { JobProgram } from '@/core/planning/benchPlan';
 
 /** The Fennel Quay lantern society, which lights a winter path along a harbour. Everything here is invented. */
 
@@ -205,7 +205,7 @@ export const peculiar: Record<string, Peculiarity> = {
 export const partial = { code: 'PK5', daysAgo: 2, startSoc: 0.21 };
 
 /** What the society wants done next, and the attended evenings: hours from now. */
-export const wantedNext: { codes: string[]; course: Course; byH?: number }[] = [
+export const wantedNext: { codes: string[]; course: JobProgram; byH?: number }[] = [
   { codes: ['PL1'], course: 'resistance' },
   { codes: ['PK5'], course: 'full', byH: 27 },
   { codes: ['PG1'], course: 'balance' },
@@ -220,7 +220,7 @@ export const evenings: [fromH: number, toH: number][] = [
 ];
 
 /** Who was put to rest together for a self-discharge test. */
-export interface DemoHold {
+export interface DemoSelfDischarge {
   codes: string[];
   daysAgo: number;
   /** Days after its begin when all were read. */
@@ -231,7 +231,7 @@ export interface DemoHold {
   leaky: Record<string, { perWeekV: number; position?: number }>;
 }
 
-export const holds: DemoHold[] = [
+export const selfDischarges: DemoSelfDischarge[] = [
   {
     codes: ['001', '002', '003', '004', '005', '006', '008', '009', '010', '011', '012', '014'].map((n) => `S1-${n}`),
     daysAgo: 9,

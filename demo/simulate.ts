@@ -112,7 +112,7 @@ export const withDirtyPole = (cell: DemoCell): DemoCell => ({
 });
 
 /** When the bench reads the recovery voltage, s after the load comes off. */
-export const levelAfterS = 90;
+export const recoveryS = 90;
 
 /** Ten seconds of load as the bench reads them: open, loaded, and with an ammeter the recovery voltage. */
 export function loadStepReading(cell: DemoCell, load: DemoBatch['load'], chance: Chance): DemoStep {
@@ -126,7 +126,7 @@ export function loadStepReading(cell: DemoCell, load: DemoBatch['load'], chance:
   }
   const loadedV = readingOf(terminalV(cell.model, state, currentA), voltmeter, chance);
   if (load.method === 'resistor') return { openV, loadedV, afterV: null, currentA: null };
-  const after = advance(cell.model, state, 0, levelAfterS);
+  const after = advance(cell.model, state, 0, recoveryS);
   return {
     openV,
     loadedV,
@@ -194,10 +194,10 @@ export function pulseLog(cell: DemoCell, amps: number, chance: Chance): Sample[]
 }
 
 function roughened(samples: Sample[], log: Peculiarity['log']): Sample[] {
-  const middle = Math.floor(samples.length * 0.4);
-  if (log === 'gap') return samples.filter((_, i) => i < middle || i > middle + 180);
+  const mid = Math.floor(samples.length * 0.4);
+  if (log === 'gap') return samples.filter((_, i) => i < mid || i > mid + 180);
   if (log === 'wild')
-    return samples.map((sample, i) => (i >= middle && i < middle + 3 ? { ...sample, voltageV: 1.183 } : sample));
+    return samples.map((sample, i) => (i >= mid && i < mid + 3 ? { ...sample, voltageV: 1.183 } : sample));
   return samples;
 }
 
@@ -208,7 +208,7 @@ const tenSecondTimes = 0.9;
 function groupsNow({ code, chemistry, ratedAh, ageing, discharge }: DemoPack): { model: CellModel; soc: number }[] {
   const curve = collapsingCurve(chemistry);
   const chance = seededChance([...code].reduce((seed, letter) => seed * 31 + letter.charCodeAt(0), 20_261_102));
-  const ohms = ageing ? toldOhms(ageing, chargeDays.at(-1) ?? 0, chance) : [];
+  const ohms = ageing ? readOhms(ageing, chargeDays.at(-1) ?? 0, chance) : [];
   return (discharge?.health ?? []).map((health, i) => {
     const ohm = tenSecondTimes * (ohms[i] ?? 0.02);
     return {
@@ -271,12 +271,12 @@ export function packStepReading(pack: DemoPack, amps: number, chance: Chance): D
   const openV = showing(0);
   pass(amps, 10);
   const loadedV = showing(amps);
-  pass(0, levelAfterS);
+  pass(0, recoveryS);
   return { openV, loadedV, afterV: Math.min(openV, showing(0)), currentA: readingOf(amps, ammeter, chance) };
 }
 
 /** What a charger tells of each group this many days ago, Ω: with a noise of its own and a last digit of 0.1 mΩ. */
-export function toldOhms({ firstOhm, perYear, weak }: DemoAgeing, daysAgo: number, chance: Chance): number[] {
+export function readOhms({ firstOhm, perYear, weak }: DemoAgeing, daysAgo: number, chance: Chance): number[] {
   const years = ((chargeDays[0] ?? 0) - daysAgo) / 365;
   return firstOhm.map((ohm, i) => {
     const own = weak?.position === i + 1 ? weak.perYear : 0;

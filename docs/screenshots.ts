@@ -30,8 +30,10 @@ test('pictures of the main views', async ({ page, context, workshop }) => {
     await page.evaluate(() => document.fonts.ready);
     await shoot(name);
   }
-  const { holds } = (await (await page.request.get('/api/v1/holds')).json()) as { holds: { id: number }[] };
-  await page.goto(`/self-discharge/${holds.at(-1)?.id}`);
+  const { holds: selfDischarges } = (await (await page.request.get('/api/v1/holds')).json()) as {
+    holds: { id: number }[];
+  };
+  await page.goto(`/self-discharge/${selfDischarges.at(-1)?.id}`);
   await page.locator('.recharts-scatter').first().waitFor();
   await shoot('self-discharge');
   await page.goto('/clinic/PL1');

@@ -257,8 +257,8 @@ test.describe.serial('the discharge of a pack', () => {
     expect(await file({ reading: groups })).toEqual([201, expect.stringContaining('PK7: 4 groups')]);
     const short = { subject: 'PK7', groupVoltagesV: [4.12, 4.1, 4.12] };
     expect(await file({ reading: short })).toEqual([400, expect.stringContaining('3 voltages were read')]);
-    const told = { subject: 'PK7', groupResistancesOhm: [0.0083, '0.0100', 0.0082, 0.0084], on: '2026-11-20' };
-    expect(await file({ reading: told, round: 3 })).toEqual([
+    const reading = { subject: 'PK7', groupResistancesOhm: [0.0083, '0.0100', 0.0082, 0.0084], on: '2026-11-20' };
+    expect(await file({ reading: reading, round: 3 })).toEqual([
       201,
       expect.stringContaining('8.3 · 10.0 · 8.2 · 8.4 mΩ'),
     ]);

@@ -340,8 +340,8 @@ export function logOf(
 ): string {
   const end = hours * 3600;
   const line = (t: number) => {
-    const share = t / end;
-    const v = 4.1 - 0.9 * share - 0.4 * share ** 12;
+    const fraction = t / end;
+    const v = 4.1 - 0.9 * fraction - 0.4 * fraction ** 12;
     return `${t}${separator}${v.toFixed(4).replace('.', decimal)}`;
   };
   const lines = Array.from({ length: Math.ceil(end / stepS) + 4 }, (_, i) => line(i * stepS));

@@ -1,10 +1,10 @@
-import { type Asked, sensibleUrl, turnAway } from './gate';
+import { type GateRequest, sensibleUrl, turnAway } from './gate';
 import { readSettings } from './settings';
 
 const settings = readSettings({ BOLD_EMBER_HOSTS: 'bench.example, Attic', NODE_ENV: 'test' }, false);
 const own = { host: '127.0.0.1:3000' };
 const json = { ...own, 'content-type': 'application/json' };
-const ask = (change: Partial<Asked>) =>
+const ask = (change: Partial<GateRequest>) =>
   turnAway({ method: 'GET', url: '/shelf', headers: own, ...change }, settings)?.code ?? 'let in';
 
 describe('names', () => {
@@ -25,7 +25,7 @@ describe('names', () => {
 });
 
 describe('what is sent', () => {
-  test.each<[string, Partial<Asked>, string]>([
+  test.each<[string, Partial<GateRequest>, string]>([
     ['a program', { url: '/api/v1/compute/match', headers: json }, 'let in'],
     ['an own page', { url: '/api/v1/compute/match', headers: { ...json, 'sec-fetch-site': 'same-origin' } }, 'let in'],
     [

@@ -9,7 +9,7 @@ export interface TurnedAway {
   message: string;
 }
 
-export interface Asked {
+export interface GateRequest {
   method: string;
   /** As it came: path and query. */
   url: string;
@@ -42,7 +42,7 @@ const largestActionBytes = megabyte;
 const hostOf = (header: string | undefined): string => (header ?? '').toLowerCase().replace(/:\d+$/, '');
 
 /** Whether a request is let through; says otherwise why not. Who is signed in is another question. */
-export function turnAway({ method, url, headers }: Asked, { hosts }: Settings): TurnedAway | null {
+export function turnAway({ method, url, headers }: GateRequest, { hosts }: Settings): TurnedAway | null {
   if (!hosts.has(hostOf(headers.host))) {
     return {
       status: 421,

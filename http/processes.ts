@@ -50,13 +50,13 @@ export function runProcesses(count: number): void {
 
 /** Tests hear the port once every process answers, and move the clocks of all. */
 function relayTests(count: number, ready: Set<Worker>): void {
-  let isTold = false;
+  let isAnnounced = false;
   let waiting: Worker[] = [];
   cluster.on('message', (worker, message: unknown) => {
     if (!ready.has(worker)) {
       ready.add(worker);
-      if (ready.size === count && !isTold) process.send?.(message);
-      isTold ||= ready.size === count;
+      if (ready.size === count && !isAnnounced) process.send?.(message);
+      isAnnounced ||= ready.size === count;
       return;
     }
     waiting = waiting.filter((one) => one !== worker);

@@ -48,7 +48,7 @@ export interface Place {
 }
 
 /** A job that is wanted and not done, with where it is planned and how far it is. */
-export interface StandingJob {
+export interface PlannedJob {
   /** Its entry. */
   id: string;
   /** Code of the cell or pack. */
@@ -63,8 +63,8 @@ export interface StandingJob {
 }
 
 /** Every job that nobody dropped or ended, each behind the one that it follows. */
-export async function standingJobs(db: Queryable): Promise<StandingJob[]> {
-  const { rows } = await db.query<StandingJob>(
+export async function plannedJobs(db: Queryable): Promise<PlannedJob[]> {
+  const { rows } = await db.query<PlannedJob>(
     `select entry.uid as id, code as of, job as kind,
        after, due_at as "dueAt",
        case when planned.entry_id is not null then jsonb_build_object('station', planned.station,

@@ -1,8 +1,8 @@
 import type { CellFacts, StoredResistance } from '@/core/judging/facts';
-import type { HoldFacts } from '@/core/judging/judgeHold';
+import type { SelfDischargeFacts } from '@/core/judging/judgeSelfDischarge';
 import type { Chemistry } from '@/core/chemistry/chemistries';
 import { inTurn, prepared, type Queryable, type Snapshot } from './database';
-import { holdsBySubject } from './holds';
+import { selfDischargesBySubject } from './selfDischarges';
 import { resistancesBySubject } from './readings';
 
 interface CellRow extends Omit<CellFacts, 'voltage' | 'resistances' | 'holds' | 'run'> {
@@ -134,15 +134,15 @@ export async function cellFacts(
      order by subject.code`;
   const values: unknown[] = [JSON.stringify(cutoffs), arithmetic];
   const ask = inTurn(db);
-  const [{ rows }, resistances, holds] = await Promise.all([
+  const [{ rows }, resistances, selfDischarges] = await Promise.all([
     ask(() => (only ? prepared<CellRow>(db, text, [...values, only]) : db.query<CellRow>(text, values))),
     ask(() => resistancesBySubject(db, only)),
-    ask(() => holdsBySubject(db, only)),
+    ask(() => selfDischargesBySubject(db, only)),
   ]);
-  return rows.map((row) => cellOf(row, resistances.get(row.id) ?? [], holds.get(row.id) ?? []));
+  return rows.map((row) => cellOf(row, resistances.get(row.id) ?? [], selfDischarges.get(row.id) ?? []));
 }
 
-function cellOf(row: CellRow, resistances: StoredResistance[], holds: HoldFacts[]): CellFacts {
+function cellOf(row: CellRow, resistances: StoredResistance[], selfDischarges: SelfDischargeFacts[]): CellFacts {
   const {
     id,
     code,
@@ -221,7 +221,7 @@ function cellOf(row: CellRow, resistances: StoredResistance[], holds: HoldFacts[
             takenAt: voltageTakenAt,
           },
     resistances,
-    holds,
+    holds: selfDischarges,
     // A moment within JSON comes as text.
     partial: partial && { ...partial, takenAt: new Date(partial.takenAt) },
     noted: noted && { ...noted, takenAt: new Date(noted.takenAt) },

@@ -183,8 +183,8 @@ describe('a package that does not fit is refused in words, and nothing is stored
       one.path === path ? { ...one, bytes: bytes.length, hash } : one,
     );
     const odd = join(folder, 'odd.zip');
-    const told = Buffer.from(JSON.stringify({ ...description, resources }));
-    await writeFile(odd, zipSync({ ...archive, [path]: bytes, 'datapackage.json': told }));
+    const changedDescription = Buffer.from(JSON.stringify({ ...description, resources }));
+    await writeFile(odd, zipSync({ ...archive, [path]: bytes, 'datapackage.json': changedDescription }));
     return odd;
   }
   const fileOf = async () =>

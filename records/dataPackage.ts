@@ -71,9 +71,9 @@ async function zipInto(
   // It is asked for once everything before it is through.
   zip.addReadStreamLazy(descriptionName, (give) => {
     describe(files.map(({ resource }, i) => ({ ...resource, ...(seals[i] as ReturnType<typeof createSeal>).sealed() })))
-      .then((told) => {
-        description = told;
-        give(null, Readable.from([Buffer.from(JSON.stringify(told, null, 2))]));
+      .then((described) => {
+        description = described;
+        give(null, Readable.from([Buffer.from(JSON.stringify(described, null, 2))]));
       })
       .catch((error: unknown) => give(error, Readable.from([])));
   });

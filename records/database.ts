@@ -117,19 +117,19 @@ export const mostExports = 2;
 export const exportDatabase = (): Pool => (held.exportPool ??= poolOf(mostExports));
 
 /** An error of a transaction that certainly stored nothing: it came before the end was asked for. */
-interface Told extends Error {
+interface KnownFailure extends Error {
   isNothingStored?: boolean;
 }
 
 /** For work that had only looked until then. */
 export function noteNothingStored(error: unknown): void {
-  if (isError(error)) (error as Told).isNothingStored = true;
+  if (isError(error)) (error as KnownFailure).isNothingStored = true;
 }
 
 /** True where it is certain that nothing was stored; an answer that was lost on the way leaves it open. */
 export const wasNothingStored = (error: unknown): boolean =>
   isError(error) &&
-  ((error as Told).isNothingStored === true ||
+  ((error as KnownFailure).isNothingStored === true ||
     refusedBy(error) !== null ||
     /^(ECONNREFUSED|57P03|3D000)/.test(codeOf(error)) ||
     error.message.includes('timeout exceeded when trying to connect'));

@@ -42,7 +42,7 @@ const columnOf = (name: string): string => name.replace(/[A-Z]/g, (letter) => `_
 const nameOf = (column: string): string => column.replace(/_([a-z])/g, (_, letter: string) => letter.toUpperCase());
 
 /** What a body tells, without what is left out. */
-const toldIn = (body: Body): [column: string, value: unknown][] =>
+const columnsOf = (body: Body): [column: string, value: unknown][] =>
   Object.entries(body)
     .filter(([name, value]) => name !== 'kind' && value !== null && value !== undefined)
     .map(([name, value]) => [columnOf(name), value]);
@@ -60,8 +60,8 @@ export const bodyKinds = Object.keys(tables) as BodyKind[];
 export const everyBody = bodiesOf(bodyKinds);
 
 /** What a row of a body's table tells, by the names of the body. */
-export const toldBy = (told: Record<string, unknown>): Record<string, unknown> =>
-  Object.fromEntries(Object.entries(told).map(([column, value]) => [nameOf(column), value]));
+export const factsBy = (columns: Record<string, unknown>): Record<string, unknown> =>
+  Object.fromEntries(Object.entries(columns).map(([column, value]) => [nameOf(column), value]));
 
 /** The instrument a reading was taken with, where one was named. */
 export interface TakenWith {
@@ -162,12 +162,12 @@ export async function fileEntry(db: Queryable, { bodies, replaces = null, ...act
 /** What stands beside an entry that was opened. */
 export async function fileBodies(db: Queryable, id: number, bodies: readonly Body[]): Promise<void> {
   for (const body of bodies) {
-    const told = toldIn(body);
+    const columns = columnsOf(body);
     await prepared(
       db,
-      `insert into ${tables[body.kind]} (${['entry_id', ...told.map(([column]) => column)].join(', ')})
-       values (${['$1', ...told.map((_, i) => `$${i + 2}`)].join(', ')})`,
-      [id, ...told.map(([, value]) => value)],
+      `insert into ${tables[body.kind]} (${['entry_id', ...columns.map(([column]) => column)].join(', ')})
+       values (${['$1', ...columns.map((_, i) => `$${i + 2}`)].join(', ')})`,
+      [id, ...columns.map(([, value]) => value)],
     );
   }
 }
@@ -189,18 +189,20 @@ async function isTheSame(db: Queryable, act: Act, bodies: readonly Body[]): Prom
     [there?.id],
   );
   // A line that told of a weld finds the cells welded when it comes again.
-  const asStored = stored.rows.filter(({ kind }) => kind !== 'weld').map(({ kind, told }) => plain(kind, told));
+  const asStored = stored.rows
+    .filter(({ kind }) => kind !== 'weld')
+    .map(({ kind, told: columns }) => plain(kind, columns));
   const asGiven = bodies
     .filter(({ kind }) => kind !== 'weld')
-    .map((body) => plain(body.kind, Object.fromEntries(toldIn(body))));
+    .map((body) => plain(body.kind, Object.fromEntries(columnsOf(body))));
   const isThere = (given: unknown) => asStored.some((one) => isDeepStrictEqual(one, given));
   if (asGiven.length !== asStored.length || !asGiven.every(isThere)) throw new EntryTaken();
 }
 
 /** The same for what was given and what is stored: what is not told is left out, the only position is the first. */
-const plain = (kind: BodyKind, told: Record<string, unknown>) => ({
+const plain = (kind: BodyKind, columns: Record<string, unknown>) => ({
   position: 1,
-  ...Object.fromEntries(Object.entries(told).filter(([, value]) => value !== null)),
+  ...Object.fromEntries(Object.entries(columns).filter(([, value]) => value !== null)),
   kind,
 });
 
@@ -300,9 +302,9 @@ export async function filedOf(db: Queryable, subjectId: number): Promise<Filed[]
      order by entry.id desc, place`,
     [subjectId],
   );
-  return rows.map(({ kind, told, ...entry }) => ({
+  return rows.map(({ kind, told: columns, ...entry }) => ({
     ...entry,
     // A row of the table of that kind.
-    body: { kind, ...toldBy(told) } as Body,
+    body: { kind, ...factsBy(columns) } as Body,
   }));
 }

@@ -1,6 +1,6 @@
 import type { NewPack, NewPackRound, Pack, PackFacts, PackRound, PackRun } from '@/core/judging/facts';
 import { inTurn, prepared, type Queryable } from './database';
-import { holdsBySubject } from './holds';
+import { selfDischargesBySubject } from './selfDischarges';
 import type { Entry } from './ledger';
 import { resistancesBySubject } from './readings';
 
@@ -309,15 +309,15 @@ export async function packFacts(
   const newest = (packId: number, among: NewestRound): PackRound | null =>
     rounds.rows.find((round) => round.packId === packId && round.among === among) ?? null;
   const ids = facts.rows.map(({ id }) => id);
-  const [resistances, holds] = await Promise.all([
+  const [resistances, selfDischarges] = await Promise.all([
     ask(() => resistancesBySubject(db, ids)),
-    ask(() => holdsBySubject(db, ids)),
+    ask(() => selfDischargesBySubject(db, ids)),
   ]);
   return facts.rows.map(({ rescueRead, ...pack }) => ({
     ...packOf(pack),
     balanceConnector: pack.label?.balanceConnector ?? pack.balanceConnector ?? null,
     resistances: resistances.get(pack.id) ?? [],
-    holds: holds.get(pack.id) ?? [],
+    holds: selfDischarges.get(pack.id) ?? [],
     run: runs.get(pack.id) ?? null,
     noted: pack.noted && { ...pack.noted, takenAt: new Date(pack.noted.takenAt) },
     partial: pack.partial && { ...pack.partial, takenAt: new Date(pack.partial.takenAt) },

@@ -2,7 +2,7 @@ import type { Body } from '@/core/judging/bodies';
 import type { Rest } from '@/core/judging/due';
 import { randomUUID } from 'node:crypto';
 import type { Queryable } from './database';
-import { type Act, fileBodies, openEntry, toldBy } from './ledger';
+import { type Act, fileBodies, openEntry, factsBy } from './ledger';
 
 interface NewPeriod extends Pick<Act, 'subjectIds' | 'occasionId'> {
   kind: 'rest' | 'charge' | 'discharge' | 'hold' | 'rescue' | 'work';
@@ -95,7 +95,7 @@ export async function isUnderWay(
  * All that is not ended, a rest, a remedy, a job or a discharge through a resistor; rests that follow from logs after
  * `since`.
  */
-export async function standingRests(db: Queryable, since: Date): Promise<Rest[]> {
+export async function validRests(db: Queryable, since: Date): Promise<Rest[]> {
   const { rows } = await db.query<Rest>(
     `select uid as entry, coalesce(batch.code, codes[1]) as code, coalesce(batch.code, codes[1]) as batch,
        case
@@ -153,5 +153,5 @@ export async function newestRemedy(db: Queryable, packId: number): Promise<Begun
     [packId],
   );
   const [row] = rows;
-  return row ? { ...row, told: toldBy(row.told) as BegunRemedy['told'] } : null;
+  return row ? { ...row, told: factsBy(row.told) as BegunRemedy['told'] } : null;
 }

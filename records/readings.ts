@@ -3,7 +3,7 @@ import type { Round, RoundReadingRow, StoredResistance } from '@/core/judging/fa
 import type { ResistanceFacts } from '@/core/resistance/judgeReading';
 import type { LoadEdge } from '@/core/resistance/pulses';
 import { prepared, type Queryable } from './database';
-import { bodiesOf, toldBy } from './ledger';
+import { bodiesOf, factsBy } from './ledger';
 
 /**
  * How often a cell or pack was read in a round beside this entry and the one it replaces; none where the entry is
@@ -78,7 +78,7 @@ function readingOf({
     entry,
     code,
     confirmed,
-    resistance: { ...stored, facts: factsOf(kind, toldBy(told), ofRound, edge) },
+    resistance: { ...stored, facts: factsOf(kind, factsBy(told), ofRound, edge) },
   };
 }
 
@@ -102,7 +102,7 @@ function factsOf(
 const entriesOfSome = '(select * from entry_subject where subject_id = any($1) offset 0)';
 
 /** Standing readings that show a resistance, newest first. */
-async function standingResistances(
+async function validResistances(
   db: Queryable,
   condition: string,
   values: unknown[],
@@ -165,9 +165,9 @@ export async function readingsOfRounds(
   only: { entry: string } | { subjectIds: readonly number[] } | null = null,
 ): Promise<RoundReadingRow[]> {
   const ofRounds = 'round.id = any($1)';
-  if (only === null) return standingResistances(db, ofRounds, [roundIds]);
-  if ('entry' in only) return standingResistances(db, `${ofRounds} and entry.uid = $2`, [roundIds, only.entry]);
-  return standingResistances(db, `${ofRounds} and own.subject_id = any($2)`, [roundIds, only.subjectIds]);
+  if (only === null) return validResistances(db, ofRounds, [roundIds]);
+  if ('entry' in only) return validResistances(db, `${ofRounds} and entry.uid = $2`, [roundIds, only.entry]);
+  return validResistances(db, `${ofRounds} and own.subject_id = any($2)`, [roundIds, only.subjectIds]);
 }
 
 /**
@@ -179,8 +179,8 @@ export async function resistancesBySubject(
   only: readonly number[] | null,
 ): Promise<Map<number, StoredResistance[]>> {
   const rows = only
-    ? await standingResistances(db, 'true', [only], entriesOfSome)
-    : await standingResistances(db, 'true', []);
+    ? await validResistances(db, 'true', [only], entriesOfSome)
+    : await validResistances(db, 'true', []);
   const bySubject = new Map<number, StoredResistance[]>();
   for (const { subjectId, resistance } of rows) {
     const own = bySubject.get(subjectId);

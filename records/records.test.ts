@@ -12,7 +12,7 @@ import { migrate } from './migrate';
 import type { Body } from '@/core/judging/bodies';
 import { type Entry, filedOf, fileEntry, refileEntry, voidEntry } from './ledger';
 import { addPack, markApart, packByCode, packFacts, packRoundEntry, roundsOfPack } from './packs';
-import { beginRest, endPeriod, noteSeen, standingRests } from './periods';
+import { beginRest, endPeriod, noteSeen, validRests } from './periods';
 import { pulsesFiled, readingsOfRounds, resistancesBySubject } from './readings';
 import type { MethodKey } from '@/core/resistance/methods';
 import { addCalibration, listCalibrations, withdrawCalibration } from './calibrations';
@@ -833,7 +833,7 @@ test('house rules: none until some are adopted, then the newest version', async 
 });
 
 test('a rest that was seen goes on; it is ended once, and not before it began', async () => {
-  const rests = () => standingRests(database(), new Date());
+  const rests = () => validRests(database(), new Date());
   expect(await rests()).toEqual([]);
   const began = new Date('2026-11-20T10:00:00Z');
   const later = (minutes: number) => new Date(began.getTime() + minutes * 60_000);

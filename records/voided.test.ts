@@ -1,17 +1,17 @@
 import type { Body, BodyKind } from '@/core/judging/bodies';
 import { randomUUID } from 'node:crypto';
 import { addBatch } from './batches';
-import { lastJobsDone, standingJobs } from './benchPlans';
+import { lastJobsDone, plannedJobs } from './benchPlans';
 import { mendPack, NotMended } from './builds';
 import { cellFacts } from './cells';
 import { crossCheckReadings, openCrossCheck } from './crossChecks';
 import type { Queryable } from './database';
-import { holdFacts } from './holds';
+import { selfDischargeFacts } from './selfDischarges';
 import { addInstrument } from './instruments';
 import { bodyKinds, type Entry, fileEntry, voidEntry } from './ledger';
 import { packFacts } from './packs';
-import { beginPeriod, endPeriod, isUnderWay, newestRemedy, standingRests } from './periods';
-import { standingPutOffs } from './putOffs';
+import { beginPeriod, endPeriod, isUnderWay, newestRemedy, validRests } from './periods';
+import { postponements } from './postponements';
 import { rescueFacts } from './rescues';
 import { retiringOf } from './retiring';
 import { roundById } from './rounds';
@@ -90,13 +90,13 @@ async function everything(db: Queryable) {
       packs: await packFacts(db, { lipo: 3 }, 1),
       rescues: await rescueFacts(db, { isOpen: true }),
       ofPack: await rescueFacts(db, { subjectId: ids.pack }),
-      rests: await standingRests(db, new Date(0)),
+      rests: await validRests(db, new Date(0)),
       remedy: await newestRemedy(db, ids.pack),
-      jobs: await standingJobs(db),
+      jobs: await plannedJobs(db),
       done: [...(await lastJobsDone(db))],
       retiring: await Promise.all(subjects.map((id) => retiringOf(db, id))),
-      holds: await holdFacts(db, 'all'),
-      putOffs: await standingPutOffs(db),
+      holds: await selfDischargeFacts(db, 'all'),
+      putOffs: await postponements(db),
       underWay: await isUnderWay(db, 'discharge', subjects),
       checks: await crossCheckReadings(db),
       round: await roundById(db, places.round),

@@ -45,8 +45,8 @@ const Amperes = ({ name, label, value }: { name: string; label: string; value: s
 
 const mostA = 1000;
 const figureOf = (text: string | undefined): number | null => {
-  const asked = numberIn(text ?? '');
-  return asked !== null && asked > 0 && asked < mostA ? asked : null;
+  const currentA = numberIn(text ?? '');
+  return currentA !== null && currentA > 0 && currentA < mostA ? currentA : null;
 };
 
 /** What an address asks for; else the current that a cell or pack of that capacity carries in an hour, A. */

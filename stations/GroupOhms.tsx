@@ -6,26 +6,26 @@ import { groupName } from '@/words/packs';
 interface GroupOhmsProps {
   groups: { position: number; resistance: Quantity; level: ResistanceLevel }[];
   series: number;
-  middleOhm: number | null;
+  medianOhm: number | null;
 }
 
 const levelMark: Record<ResistanceLevel, string> = { even: '', watch: '△ warning', failing: '◆ failing' };
 
 function Value({ quantity }: { quantity: Quantity }) {
-  const { figure, doubt, unit } = quantityParts(quantity, display.resistance);
+  const { figure, doubt: uncertainty, unit } = quantityParts(quantity, display.resistance);
   return (
     <>
       <span className="num figure">{figure}</span>
       <span className="soft num">
-        ± {doubt} {unit}
+        ± {uncertainty} {unit}
       </span>
     </>
   );
 }
 
 /** The resistances of a pack's groups as columns from 0, from the negative terminal, with a line at their middle. */
-export function GroupOhms({ groups, series, middleOhm }: GroupOhmsProps) {
-  const most = Math.max(...groups.map(({ resistance }) => resistance.value), middleOhm ?? 0);
+export function GroupOhms({ groups, series, medianOhm }: GroupOhmsProps) {
+  const most = Math.max(...groups.map(({ resistance }) => resistance.value), medianOhm ?? 0);
   const percent = (ohm: number) => `${(100 * ohm) / most}%`;
   return (
     <ol className="group-ohms" aria-label="Resistances from the negative terminal">
@@ -34,7 +34,7 @@ export function GroupOhms({ groups, series, middleOhm }: GroupOhmsProps) {
           <Value quantity={resistance} />
           <span className="column" aria-hidden>
             <i className={level} style={{ height: percent(resistance.value) }} />
-            {middleOhm !== null && groups.length > 1 && <b style={{ bottom: percent(middleOhm) }} />}
+            {medianOhm !== null && groups.length > 1 && <b style={{ bottom: percent(medianOhm) }} />}
           </span>
           <span className="num name">{groupName(position, series)}</span>
           <span className="level">{levelMark[level]}</span>

@@ -9,10 +9,10 @@ export interface Label {
 
 /** Labels to be printed: each code large, and a QR code (ISO/IEC 18004) that opens the page of its cell. */
 export async function Labels({ labels }: { labels: readonly Label[] }) {
-  const asked = await headers();
-  const host = asked.get('host') ?? 'localhost';
+  const requestHeaders = await headers();
+  const host = requestHeaders.get('host') ?? 'localhost';
   // Through several proxies it is a list, the first as the browser asked.
-  const protocol = asked.get('x-forwarded-proto')?.split(',')[0]?.trim() ?? 'http';
+  const protocol = requestHeaders.get('x-forwarded-proto')?.split(',')[0]?.trim() ?? 'http';
   const drawn = await Promise.all(
     labels.map(async (label) => ({
       ...label,

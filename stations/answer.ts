@@ -2,7 +2,7 @@ import { impossibleText } from '@/words/impossible';
 import { ImpossibleInput } from '@/core/impossibleInput';
 import { isDatabaseAway, refusedBy, wasNothingStored } from '@/records/database';
 import { countIn, numberIn } from '@/core/quantity/strict';
-import type { Asked } from '@/ui/entryLine';
+import type { LineQuestion } from '@/ui/entryLine';
 import { z } from 'zod';
 
 /** What an action tells the screen: done, or which field is wrong and what was expected. */
@@ -22,7 +22,7 @@ export interface Refused {
 export const done = <T>(value: T): Answer<T> => ({ ok: true, value });
 export const refuse = (said: string, fields: Record<string, string> = {}): Refused => ({ ok: false, said, fields });
 /** A question that filing it once more, confirmed, answers with yes. */
-export const ask = ({ text, suggests }: Asked): Refused => ({
+export const ask = ({ text, suggests }: LineQuestion): Refused => ({
   ok: false,
   said: text,
   fields: {},

@@ -7,7 +7,7 @@ import fc from 'fast-check';
 import { needOf, needOfText } from './builds/need';
 import { understandGroups } from '@/stations/clinic/packLine';
 import { understandSheetLine } from '@/stations/instruments/sheetLine';
-import { understandIntake } from '@/stations/intake/intakeLine';
+import { parseIntakeLine } from '@/stations/intake/intakeLine';
 import { understandReading } from '@/stations/resistance/roundLine';
 import { readQuery } from './shelf/query';
 
@@ -32,7 +32,7 @@ const noNaN = (value: unknown) =>
 
 const parsers: Record<string, (text: string) => unknown> = {
   'a figure': (text) => parseQuantity(text, { dimension: 'voltage', factor: 1 }),
-  'a line of the intake': (text) => understandIntake(text, cell, () => cell),
+  'a line of the intake': (text) => parseIntakeLine(text, cell, () => cell),
   'a step with a resistor': (text) =>
     understandReading(
       text,

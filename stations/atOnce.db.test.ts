@@ -1,10 +1,10 @@
 import { addBatch } from '@/records/batches';
-import { standingJobs } from '@/records/benchPlans';
+import { plannedJobs } from '@/records/benchPlans';
 import { mendPack, NotMended } from '@/records/builds';
 import { database, inTransaction } from '@/records/database';
 import { addInstrument } from '@/records/instruments';
 import { type Scratch, scratchModel, scratchPack, scratchWorkshop } from '@/records/scratchDatabase';
-import { planAnew } from '@/workshop/benchPlan';
+import { replan } from '@/workshop/benchPlan';
 import { now } from '@/workshop/clock';
 import { asItIsGates } from '@/words/retiring';
 import { takeApartAction } from './clinic/actions';
@@ -83,8 +83,8 @@ test('of two jobs that are planned on one charger one starts', async () => {
   const at = (hours: number) => new Date(now().getTime() + 3_600_000 * hours).toISOString();
   await addHoursAction(null, scratchForm({ from: at(-1), to: at(15) }));
   await addJobsAction(null, scratchForm({ codes: 'PD1, PE1', course: 'charge', due: '' }));
-  await planAnew();
-  const charges = (await standingJobs(database())).filter(({ kind, planned }) => kind === 'charge' && planned);
+  await replan();
+  const charges = (await plannedJobs(database())).filter(({ kind, planned }) => kind === 'charge' && planned);
   expect(new Set(charges.map(({ planned }) => planned?.station)).size).toBe(1);
   expect(charges).toHaveLength(2);
   const all = await Promise.all(charges.flatMap(({ id }) => [beginJobAction(id), beginJobAction(id)]));
@@ -94,7 +94,7 @@ test('of two jobs that are planned on one charger one starts', async () => {
 
 test('jobs that are wanted at once follow each other', async () => {
   await times(4, () => addJobsAction(null, scratchForm({ codes: 'PF1', course: 'charge', due: '' })));
-  const own = (await standingJobs(database())).filter(({ of }) => of === 'PF1');
+  const own = (await plannedJobs(database())).filter(({ of }) => of === 'PF1');
   const after = own.map((job) => job.after);
   expect(own.length).toBeGreaterThan(3);
   expect(new Set(after).size).toBe(own.length);

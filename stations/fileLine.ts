@@ -4,7 +4,7 @@ import { allInstruments } from '@/workshop/instruments';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { cellCodeOf, packCodeOf, weldCodesOf } from '@/ui/tokens';
 import { fileGroups } from './clinic/actions';
-import { fileHold } from './selfDischarge/actions';
+import { fileSelfDischarge } from './selfDischarge/actions';
 import { fileSheetLine } from './instruments/actions';
 import { fileIntake } from './intake/actions';
 import { fileRescueReading } from './rescue/actions';
@@ -38,7 +38,7 @@ export interface SentLine {
 export async function fileLine({
   round,
   sheet,
-  hold,
+  hold: selfDischarge,
   rescue,
   entry,
   text,
@@ -61,7 +61,7 @@ export async function fileLine({
   const unknown = named.find((code) => !known.some((one) => one.code === code && one.archivedAt === null));
   if (unknown) return { ok: false, said: `There is no instrument ${unknown} on the bench list.` };
   if (sheet !== undefined) return fileSheetLine(sheet, line);
-  if (hold !== undefined) return fileHold(hold, line);
+  if (selfDischarge !== undefined) return fileSelfDischarge(selfDischarge, line);
   if (round !== undefined) return fileReading(round, Promise.resolve(line));
   const [first, ...figures] = text.trim().split(/\s+/);
   if (rescue)

@@ -86,9 +86,9 @@ function ageingCase(chance: Chance, { count, seen, fade: drawFade, season = 0 }:
 function crossedAt(fade: Fade, lost: number): number {
   let [low, high] = [0, 100];
   for (let i = 0; i < 50; i++) {
-    const middle = (low + high) / 2;
-    if (fade(middle) < lost) low = middle;
-    else high = middle;
+    const mid = (low + high) / 2;
+    if (fade(mid) < lost) low = mid;
+    else high = mid;
   }
   return high;
 }

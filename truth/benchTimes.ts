@@ -19,7 +19,7 @@ const cylindrical = curveOfMake('mixed-oxide');
 const makeV = 0.03;
 /** It is looked at, measured and connected first, min. */
 const handsMin = 5;
-const [stepS, endShare, fullV] = [2, 0.05, 4.2];
+const [stepS, endFraction, fullV] = [2, 0.05, 4.2];
 
 /** A cell of some make, three branches, its curve off the table in the middle. */
 export function drawMake(chance: Chance, table = cylindrical, runsOffV = 20): TrueCell {
@@ -97,7 +97,7 @@ function timeCase(chance: Chance, kind: JobKind, from: number, capacityU: number
   const currentA = Math.round((rate * capacityAh) / charger.stepA) * charger.stepA;
   const truth =
     kind === 'charge'
-      ? chargeMin(cell, from, currentA, endShare * capacityAh)
+      ? chargeMin(cell, from, currentA, endFraction * capacityAh)
       : dischargeMin(cell, from, currentA, lowestVoltageV('li-ion', rules));
   return [{ told: plan ? { value: plan.expectedMin - handsMin, u: plan.doubtMin } : null, truth }];
 }
@@ -138,12 +138,12 @@ const [roomK, hotK] = [293, 2700];
 const warming = 1.2;
 
 /** The current of a lamp: its filament is as hot as what it takes, radiates and conducts away makes it. */
-function lampA(ratedV: number, ratedW: number, conductedShare: number, v: number): number {
+function lampA(ratedV: number, ratedW: number, conductedFraction: number, v: number): number {
   const ohmAt = (kelvin: number): number => (ratedV ** 2 / ratedW) * (kelvin / hotK) ** warming;
   const lostW = (kelvin: number): number =>
     ratedW *
-    ((1 - conductedShare) * ((kelvin ** 4 - roomK ** 4) / (hotK ** 4 - roomK ** 4)) +
-      conductedShare * ((kelvin - roomK) / (hotK - roomK)));
+    ((1 - conductedFraction) * ((kelvin ** 4 - roomK ** 4) / (hotK ** 4 - roomK ** 4)) +
+      conductedFraction * ((kelvin - roomK) / (hotK - roomK)));
   let [cold, hot] = [roomK, 2 * hotK];
   for (let i = 0; i < 40; i += 1) {
     const kelvin = (cold + hot) / 2;
@@ -162,16 +162,16 @@ function lampCase(chance: Chance): TrueCase[] {
   const from = between(chance, 0.15, 1);
   const meter = drawTool(chance, { share: 0.0005, fixed: 0.004 }, 0.001, 0.001);
   const labelAh = cell.capacityAh * (1 + chance.normal(0, 0.1));
-  const told = lampFor('lipo', series, labelAh, [shown(cell.curve(from), meter, chance)]);
-  const [watts, conducted] = [told.ratedW * between(chance, 0.92, 1.08), between(chance, 0.03, 0.12)];
+  const lamp = lampFor('lipo', series, labelAh, [shown(cell.curve(from), meter, chance)]);
+  const [watts, conducted] = [lamp.ratedW * between(chance, 0.92, 1.08), between(chance, 0.03, 0.12)];
   const state = rested(cell, from);
   let seconds = 0;
   for (let v = cell.curve(from); v > glowsNoMoreV && seconds < 1e6; seconds += 10 * stepS) {
-    const currentA = lampA(told.ratedV, watts, conducted, series * v);
+    const currentA = lampA(lamp.ratedV, watts, conducted, series * v);
     moveOn(cell, state, currentA, 10 * stepS);
     v = voltageOf(cell, state, currentA);
   }
-  return [{ told: interval(told.hours / (told.mostHours / told.hours), told.mostHours), truth: seconds / 3600 }];
+  return [{ told: interval(lamp.hours / (lamp.mostHours / lamp.hours), lamp.mostHours), truth: seconds / 3600 }];
 }
 /** A group below this lights nothing, V. */
 const glowsNoMoreV = 0.5;

@@ -1,14 +1,14 @@
 import { lowestVoltageV, presetRules } from '@/core/chemistry/houseRules';
 import { curveOfMake } from '@/core/chemistry/openCircuit';
-import { holdTest } from '@/core/hold/drift';
-import { selfDischarge } from '@/core/hold/selfDischarge';
-import { holdLimits } from '@/core/judging/judgeHold';
+import { selfDischargeTest } from '@/core/selfDischarge/drift';
+import { selfDischarge } from '@/core/selfDischarge/selfDischarge';
+import { selfDischargeLimits } from '@/core/judging/judgeSelfDischarge';
 import { cycleDrift, leakOf } from '@/core/simulation/cycleDrift';
 import { predictRun } from '@/core/simulation/predictRun';
 import type { Chance } from '@/core/statistics/random';
 import { dischargeMin, drawMake } from './benchTimes';
 import type { Population, TrueCase } from './coverage';
-import { drawCurve, meter } from './hold';
+import { drawCurve, meter } from './selfDischarge';
 import { answerOhm, between, moveOn, rested, type TrueCell, voltageOf } from './trueCell';
 
 const rules = presetRules('workshop');
@@ -117,7 +117,7 @@ function driftCase(chance: Chance, days: readonly number[]): TrueCase {
         return { atS: day * dayS, voltageV: Math.round(trueV / meter.stepV) * meter.stepV, u: meter.u };
       });
       const measuredAh = capacityAh * (1 + capacityLean);
-      const [result] = holdTest([{ id: 'one', readings, curve: table }], 'li-ion', limits);
+      const [result] = selfDischargeTest([{ id: 'one', readings, curve: table }], 'li-ion', limits);
       const voltageV = readings.reduce((sum, one) => sum + one.voltageV, 0) / readings.length;
       const lost =
         result?.drift &&
@@ -131,7 +131,7 @@ function driftCase(chance: Chance, days: readonly number[]): TrueCase {
       return { capacityAh, leakA, measuredAh, leak: lost ? leakOf(lost) : null };
     }),
   );
-  const told = cycleDrift({
+  const drift = cycleDrift({
     groups: groups.map((group) => group.map(({ measuredAh, leak }) => ({ capacityAh: measuredAh, leak }))),
     cycles,
     daysPerCycle,
@@ -144,10 +144,10 @@ function driftCase(chance: Chance, days: readonly number[]): TrueCase {
   const g = Math.floor(between(chance, 0, series));
   const meanAh = lostAh.reduce((sum, ah) => sum + ah, 0) / series;
   const holdsAh = (groups[g] ?? []).reduce((sum, { capacityAh }) => sum + capacityAh, 0);
-  return { told: told?.byGroup[g] ?? null, truth: (meanAh - (lostAh[g] as number)) / holdsAh };
+  return { told: drift?.byGroup[g] ?? null, truth: (meanAh - (lostAh[g] as number)) / holdsAh };
 }
 
-const limits = holdLimits(rules);
+const limits = selfDischargeLimits(rules);
 
 export const buildPopulations: Population[] = [
   population('2 to 5 groups of 2 to 4 measured cells, 0.3 to 1C', (chance) => between(chance, 0.3, 1)),

@@ -33,15 +33,16 @@ export interface Coverage {
   relativeU: number;
 }
 
-const share = (count: number, of: number): number => (of === 0 ? NaN : count / of);
-const middle = (values: number[]): number => (values.length === 0 || values.some(Number.isNaN) ? NaN : median(values));
+const fraction = (count: number, of: number): number => (of === 0 ? NaN : count / of);
+const medianOf = (values: number[]): number =>
+  values.length === 0 || values.some(Number.isNaN) ? NaN : median(values);
 
 /** Draws this many cases with a seed and compares the results with the truth. */
 export function coverageOf({ made, figures, draw }: Population, cases: number, seed: number): Coverage[] {
   const chance = seededChance(seed);
   const drawn = Array.from({ length: cases }, () => draw(chance));
   return figures.map((figure, i): Coverage => {
-    const told = drawn.flatMap((one) => {
+    const estimates = drawn.flatMap((one) => {
       const { told: said, truth } = one[i] as TrueCase;
       return said ? [{ ...said, truth }] : [];
     });
@@ -49,11 +50,14 @@ export function coverageOf({ made, figures, draw }: Population, cases: number, s
       figure,
       made,
       cases,
-      told: share(told.length, cases),
-      held: share(told.filter(({ value, u, truth }) => Math.abs(value - truth) <= 1.959964 * u).length, told.length),
-      bias: middle(told.map(({ value, truth }) => (truth === 0 ? NaN : (value - truth) / truth))),
-      errorOverU: middle(told.map(({ value, u, truth }) => Math.abs(value - truth) / u)),
-      relativeU: middle(told.map(({ u, truth }) => (truth === 0 ? NaN : u / Math.abs(truth)))),
+      told: fraction(estimates.length, cases),
+      held: fraction(
+        estimates.filter(({ value, u, truth }) => Math.abs(value - truth) <= 1.959964 * u).length,
+        estimates.length,
+      ),
+      bias: medianOf(estimates.map(({ value, truth }) => (truth === 0 ? NaN : (value - truth) / truth))),
+      errorOverU: medianOf(estimates.map(({ value, u, truth }) => Math.abs(value - truth) / u)),
+      relativeU: medianOf(estimates.map(({ u, truth }) => (truth === 0 ? NaN : u / Math.abs(truth)))),
     };
   });
 }

@@ -48,8 +48,8 @@ function fall(cell: TrueCell, currentOf: (v: number) => number, stepS: number) {
 
 const at = (values: readonly number[], place: number): number => {
   const i = Math.max(0, Math.min(values.length - 2, Math.floor(place)));
-  const share = Math.min(1, Math.max(0, place - i));
-  return (values[i] as number) * (1 - share) + (values[i + 1] as number) * share;
+  const fraction = Math.min(1, Math.max(0, place - i));
+  return (values[i] as number) * (1 - fraction) + (values[i + 1] as number) * fraction;
 };
 
 /**

@@ -131,8 +131,8 @@ function drawReadings(
   const rounds = happens(chance, 0.08) ? [] : [round, ...(happens(chance, 0.5) ? [old] : [])];
   if (rounds.length === 0 || !happens(chance, 0.2)) return { rounds, moves: [] };
   // A person used it and noted how much, as well as that can be read off.
-  const holds = Math.min(...groups.map(({ cell, soc }) => Math.max(0, soc - 0.15) * cell.capacityAh));
-  const usedAh = between(chance, 0, holds);
+  const selfDischarges = Math.min(...groups.map(({ cell, soc }) => Math.max(0, soc - 0.15) * cell.capacityAh));
+  const usedAh = between(chance, 0, selfDischarges);
   for (const group of groups) group.soc -= usedAh / group.cell.capacityAh;
   const noted = usedAh * (1 + chance.normal(0, 0.04));
   return { rounds, moves: [{ at: new Date(at.getTime() + agoMs / 2), kind: 'used', chargeAh: noted }] };

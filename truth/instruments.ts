@@ -12,15 +12,15 @@ interface Setting {
   /**
    * Of the meter that is corrected: its gain lies anywhere within that share, and its noise as a share of its digit.
    */
-  gainShare: number;
+  gainFraction: number;
   noiseDigits: number;
   digit: number;
 }
 
 /** A meter corrected against a reference, and what then is said of its next reading of some other battery. */
-function calibrationCases(chance: Chance, { levels, kind, gainShare, noiseDigits, digit }: Setting): TrueCase[] {
+function calibrationCases(chance: Chance, { levels, kind, gainFraction, noiseDigits, digit }: Setting): TrueCase[] {
   const meter = {
-    gain: 1 + between(chance, -gainShare, gainShare),
+    gain: 1 + between(chance, -gainFraction, gainFraction),
     offset: between(chance, -0.05, 0.05),
     noise: noiseDigits * digit,
     digit,
@@ -30,7 +30,7 @@ function calibrationCases(chance: Chance, { levels, kind, gainShare, noiseDigits
     reading: { value: shown(trueV, meter, chance), u: shownU(digit) },
     reference: { value: trueV + referenceError, u: 0.0005 },
   }));
-  const verdict = calibrate(kind, points, { resolution: digit, statedU: 0.03, accuracyShare: gainShare });
+  const verdict = calibrate(kind, points, { resolution: digit, statedU: 0.03, accuracyShare: gainFraction });
   const trueV = between(chance, 3.1, 4.2);
   if (!verdict.ok)
     return [
@@ -65,7 +65,7 @@ const calibration = (made: string, change: Partial<Setting>): Population => ({
     calibrationCases(chance, {
       levels: [3.3, 3.7, 4.1],
       kind: 'offset',
-      gainShare: 0.003,
+      gainFraction: 0.003,
       noiseDigits: 0.5,
       digit: 0.001,
       ...change,
@@ -82,10 +82,10 @@ export const instrumentPopulations: Population[] = [
   calibration('offset from one level', { levels: [3.7] }),
   calibration('offset from two levels', { levels: [3.4, 4.0] }),
   calibration('offset from three levels', {}),
-  calibration('offset and gain from three levels', { kind: 'line', gainShare: 0.01 }),
+  calibration('offset and gain from three levels', { kind: 'line', gainFraction: 0.01 }),
   calibration('offset and gain from five levels', {
     kind: 'line',
-    gainShare: 0.01,
+    gainFraction: 0.01,
     levels: [3.2, 3.45, 3.7, 3.95, 4.15],
   }),
   consensus('five meters that are as good as they promise', [0.001, 0.002, 0.002, 0.003, 0.004], null),

@@ -3,11 +3,11 @@ import { ageingPopulations } from './ageing';
 import { benchTimePopulations } from './benchTimes';
 import { buildPopulations } from './builds';
 import { type Coverage, coverageOf } from './coverage';
-import { crowdPopulations } from './crowds';
-import { holdPopulations } from './hold';
+import { batchPopulations } from './batches';
+import { selfDischargePopulations } from './selfDischarge';
 import { diagnosisTables } from './diagnoses';
 import { dischargePopulations } from './discharges';
-import { learntPopulations } from './learnt';
+import { measuredPopulations } from './measuredCurves';
 import { instrumentPopulations } from './instruments';
 import { packRunPopulations } from './packRuns';
 import { packPopulations } from './packs';
@@ -21,12 +21,12 @@ const groups = {
   relaxation: relaxationPopulations,
   readings: readingPopulations,
   instruments: instrumentPopulations,
-  crowds: crowdPopulations,
+  crowds: batchPopulations,
   packs: packPopulations,
   packRuns: packRunPopulations,
-  hold: holdPopulations,
+  hold: selfDischargePopulations,
   ageing: ageingPopulations,
-  learnt: learntPopulations,
+  learnt: measuredPopulations,
   benchTimes: benchTimePopulations,
   builds: buildPopulations,
 };
@@ -43,8 +43,8 @@ const seed = 20_261_126;
 const percent = (value: number, decimals: number): string =>
   Number.isNaN(value) ? '–' : `${(100 * value).toFixed(decimals)} %`;
 
-const rowOf = ({ figure, made, cases, told, held, bias, errorOverU, relativeU }: Coverage): string =>
-  `| ${figure} | ${made} | ${cases} | ${percent(told, 0)} | ${percent(held, 1)} | ${percent(bias, 2)} | ` +
+const rowOf = ({ figure, made, cases, told: estimates, held, bias, errorOverU, relativeU }: Coverage): string =>
+  `| ${figure} | ${made} | ${cases} | ${percent(estimates, 0)} | ${percent(held, 1)} | ${percent(bias, 2)} | ` +
   `${Number.isNaN(errorOverU) ? '–' : errorOverU.toFixed(2)} | ${percent(relativeU, 1)} |`;
 
 const heading = '| figure | cases | n | told | held | bias | error / u | u |\n|---|---|---:|---:|---:|---:|---:|---:|';
@@ -63,7 +63,7 @@ function main(given: readonly string[]): void {
     .map(([name, populations]) => {
       const rows = populations
         .flatMap((population) => coverageOf(population, quick.has(name) ? quickTimes * cases : cases, seed))
-        .filter(({ told }) => told > 0);
+        .filter(({ told: estimates }) => estimates > 0);
       return `## ${titles[name]}\n\n${heading}\n${rows.map(rowOf).join('\n')}`;
     });
   if (isWhole || given.includes('states')) tables.push(stateTable(cases * historiesPerCase));

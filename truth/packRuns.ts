@@ -10,9 +10,9 @@ interface Setting extends LogSetting {
   /** Rest in the log before the load comes on, s. */
   beforeS: number;
   /** By how much groups differ in what they hold, in resistance and in charge at the start: limits, shares. */
-  capacitySpread: number;
-  ohmSpread: number;
-  chargeSpread: number;
+  capacityDeviation: number;
+  ohmDeviation: number;
+  chargeDeviation: number;
 }
 
 const usual: Setting = {
@@ -21,15 +21,19 @@ const usual: Setting = {
   stepS: 5,
   rate: [0.3, 1],
   beforeS: 300,
-  capacitySpread: 0.06,
-  ohmSpread: 0.15,
-  chargeSpread: 0.01,
+  capacityDeviation: 0.06,
+  ohmDeviation: 0.15,
+  chargeDeviation: 0.01,
 };
 
 const cutoffPerGroupV = 3;
 
 /** A group like the others of its pack, and not quite. */
-const groupLike = (chance: Chance, cell: TrueCell, { capacitySpread, ohmSpread }: Setting): TrueCell => {
+const groupLike = (
+  chance: Chance,
+  cell: TrueCell,
+  { capacityDeviation: capacitySpread, ohmDeviation: ohmSpread }: Setting,
+): TrueCell => {
   const ohm = 1 + between(chance, -ohmSpread, ohmSpread);
   return {
     ...cell,
@@ -48,8 +52,8 @@ function lifeOf(cell: TrueCell, startSoc: number, currentA: number, stepS: numbe
     const before = voltagesV.at(-1) ?? v;
     voltagesV.push(v);
     if (v < cutoffPerGroupV || state.soc < -0.05) {
-      const share = (before - cutoffPerGroupV) / Math.max(1e-9, before - v);
-      return { voltagesV, endS: (voltagesV.length - 2 + share) * stepS };
+      const fraction = (before - cutoffPerGroupV) / Math.max(1e-9, before - v);
+      return { voltagesV, endS: (voltagesV.length - 2 + fraction) * stepS };
     }
     moveOn(cell, state, currentA, stepS);
   }
@@ -63,7 +67,7 @@ function packRunCase(chance: Chance, setting: Setting): TrueCase[] {
   const currentA = currentAt(3.6);
   const groups = Array.from({ length: series }, () => {
     const group = groupLike(chance, cell, setting);
-    const startSoc = 1 - between(chance, 0, setting.chargeSpread);
+    const startSoc = 1 - between(chance, 0, setting.chargeDeviation);
     return { restedV: group.curve(startSoc), ...lifeOf(group, startSoc, currentA, 1) };
   });
   const endS = Math.min(...groups.map((group) => group.endS));
@@ -106,14 +110,14 @@ export const packRunPopulations: Population[] = [
   population('six groups logged every 10 s, a rest before, hold ± 2 %, charged alike within 6 %', {
     series: 6,
     stepS: 10,
-    capacitySpread: 0.02,
-    chargeSpread: 0.06,
+    capacityDeviation: 0.02,
+    chargeDeviation: 0.06,
   }),
   population('three groups logged every 30 s, no rest, hold ± 5 %, charged alike within 3 %', {
     series: 3,
     stepS: 30,
     beforeS: 0,
-    capacitySpread: 0.05,
-    chargeSpread: 0.03,
+    capacityDeviation: 0.05,
+    chargeDeviation: 0.03,
   }),
 ];

@@ -78,7 +78,7 @@ const ofGroup = (method: MethodKey, resistanceOhm: number, leadOhm: number | nul
 const pouch = { chemistry: 'lipo', board: false, series: 4 } as const;
 
 /** Four groups as one charger tells them, whose error nobody knows: of one group, and of all together. */
-function toldCase(chance: Chance): TrueCase[] {
+function reportedCase(chance: Chance): TrueCase[] {
   const charger = drawTool(chance, { share: 0.05, fixed: 0.0001 }, 0.00005, 0.0001);
   const truths = Array.from({ length: 4 }, () => between(chance, 0.003, 0.03));
   const groups = truths.map((truth, i) => ({
@@ -135,8 +135,8 @@ function weakestCase(chance: Chance, { differ, partsDiffer, digitOhm, leads }: W
   });
   const charger = drawTool(chance, { share: 0.2, fixed: 0 }, 0, digitOhm);
   const groups = cells.map((group, i) => {
-    const told = shown(answerOhm(group, 0.6, 60) * (1 + chance.normal(0, 0.01)), charger, chance);
-    const resistance = judgeResistance(ofGroup('told', told, null), pouch, bareBench).result?.resistance;
+    const shownOhm = shown(answerOhm(group, 0.6, 60) * (1 + chance.normal(0, 0.01)), charger, chance);
+    const resistance = judgeResistance(ofGroup('told', shownOhm, null), pouch, bareBench).result?.resistance;
     return { position: i + 1, resistance: resistance ?? { value: NaN, u: NaN }, digitU: rectangular(digitOhm) };
   });
   const truths = cells.map((group) => answerOhm(group, 0.6, 10));
@@ -175,7 +175,7 @@ export const packPopulations: Population[] = [
   {
     figures: ['resistance of a group, told', 'sum of told resistances'],
     made: 'four groups told by one charger ± 5 % that nobody noted',
-    draw: toldCase,
+    draw: reportedCase,
   },
   {
     figures: ['resistance of a group, probed'],

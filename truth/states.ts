@@ -111,10 +111,10 @@ function follow(found: StateFindings, history: History, state: SubjectState, she
     found.beyond.push(`${where}: a group fell to ${carried.lowestV.toFixed(3)} V`);
   if (!isLithium || sheet.steps.length > 2) return;
   const { minutes, charge } = sheet.forecast;
-  const holds = (told: { value: number; u: number }, truth: number): boolean =>
-    Math.abs(told.value - truth) <= 1.959964 * told.u;
+  const selfDischarges = (estimated: { value: number; u: number }, truth: number): boolean =>
+    Math.abs(estimated.value - truth) <= 1.959964 * estimated.u;
   found.within.minutes.of += 1;
   found.within.charge.of += 1;
-  if (holds(minutes, carried.minutes)) found.within.minutes.held += 1;
-  if (holds(charge, carried.chargeAh)) found.within.charge.held += 1;
+  if (selfDischarges(minutes, carried.minutes)) found.within.minutes.held += 1;
+  if (selfDischarges(charge, carried.chargeAh)) found.within.charge.held += 1;
 }

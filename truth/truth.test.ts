@@ -1,5 +1,5 @@
 import { coverageOf, type Population } from './coverage';
-import { crowdPopulations } from './crowds';
+import { batchPopulations } from './batches';
 import { dischargePopulations } from './discharges';
 import { instrumentPopulations } from './instruments';
 import { packRunPopulations } from './packRuns';
@@ -49,7 +49,7 @@ test.each([
   ...named(readingPopulations, 'resistor ± 5 %', '± 5 counts', 'after 50 to 70 s', 'two wires', 'four wires'),
   ...named(instrumentPopulations, 'one level', 'gain from three levels', 'five meters and one', 'fine one 6 mV'),
   ...named(
-    crowdPopulations,
+    batchPopulations,
     'batch of 5 ',
     'batch of 40',
     'than 8, differences of one size',

@@ -7,9 +7,9 @@ export function Budget({ budget, as, decimals }: { budget: readonly Contribution
   return (
     <details className="soft">
       <summary>Where the ± comes from</summary>
-      {budget.map((share) => (
-        <div key={share.input} className="num">
-          {share.input} {formatFigure(share.u, as, decimals)}
+      {budget.map((fraction) => (
+        <div key={fraction.input} className="num">
+          {fraction.input} {formatFigure(fraction.u, as, decimals)}
         </div>
       ))}
     </details>

@@ -1,8 +1,8 @@
 'use client';
 
 import { type Display, minus } from '@/core/quantity/format';
-import type { Crowd } from '@/core/statistics/crowd';
-import { OddMark } from './OddMark';
+import type { Population } from '@/core/statistics/population';
+import { OutlierMark } from './OutlierMark';
 import {
   CartesianGrid,
   ReferenceArea,
@@ -22,13 +22,13 @@ interface DotStripProps {
   now: string | null;
   as: Display;
   /** Where most lie; null while too few are there. */
-  crowd: Pick<Crowd, 'median' | 'spread'> | null;
+  population: Pick<Population, 'median' | 'spread'> | null;
   /** Beyond these is odd. */
   limits: number[];
 }
 
 /** Each of a population as a dot by its figure; odd ones are diamonds. The height only keeps dots apart. */
-export function DotStrip({ points, now, as: { unit, factor, decimals }, crowd, limits }: DotStripProps) {
+export function DotStrip({ points, now, as: { unit, factor, decimals }, population, limits }: DotStripProps) {
   const dots = points.map((point, i) => ({ ...point, value: factor * point.value, lane: (i * 37) % 80 }));
   return (
     <ResponsiveContainer width="100%" height={150} minWidth={0}>
@@ -43,16 +43,16 @@ export function DotStrip({ points, now, as: { unit, factor, decimals }, crowd, l
           stroke="var(--soft)"
         />
         <YAxis type="number" dataKey="lane" domain={[-10, 90]} hide />
-        {crowd && (
+        {population && (
           <ReferenceArea
-            x1={factor * (crowd.median - crowd.spread)}
-            x2={factor * (crowd.median + crowd.spread)}
+            x1={factor * (population.median - population.spread)}
+            x2={factor * (population.median + population.spread)}
             fill="var(--sea-wash)"
             fillOpacity={1}
             ifOverflow="hidden"
           />
         )}
-        {crowd && <ReferenceLine x={factor * crowd.median} stroke="var(--sea)" strokeWidth={2} />}
+        {population && <ReferenceLine x={factor * population.median} stroke="var(--sea)" strokeWidth={2} />}
         {limits.map((limit) => (
           <ReferenceLine
             key={limit}
@@ -88,7 +88,7 @@ export function DotStrip({ points, now, as: { unit, factor, decimals }, crowd, l
                   fill={payload?.code === now ? 'var(--ember)' : 'var(--ink)'}
                 />
               );
-            return <OddMark cx={cx} cy={cy} reach={10} name={payload.code} below={payload.lane % 2 === 1} />;
+            return <OutlierMark cx={cx} cy={cy} reach={10} name={payload.code} below={payload.lane % 2 === 1} />;
           }}
         />
       </ScatterChart>

@@ -35,13 +35,13 @@ export function Field({
 }: FieldProps) {
   const id = useId();
   const hinted = hint ? 'hint' : null;
-  const told = error ? 'error' : hinted;
+  const describedBy = error ? 'error' : hinted;
   const common = {
     id,
     name,
     defaultValue,
     isInvalid: error !== undefined,
-    ...(told && { 'aria-describedby': `${id}-${told}` }),
+    ...(describedBy && { 'aria-describedby': `${id}-${describedBy}` }),
   };
   return (
     <div style={wide ? { gridColumn: '1 / -1' } : undefined}>

@@ -3,14 +3,14 @@ import type { Quantity } from '@/core/quantity/quantity';
 
 /** The one large answer of a screen: the figure big, its uncertainty and unit beside it. */
 export function Figure({ quantity, as, mid = false }: { quantity: Quantity; as: Display; mid?: boolean }) {
-  const { figure, doubt, unit } = quantityParts(quantity, as);
+  const { figure, doubt: uncertainty, unit } = quantityParts(quantity, as);
   return (
     <div className={`big${mid ? ' mid' : ''}`}>
       <span className="text-nowrap">
         {figure}
         <small className="ms-2">{unit}</small>
       </span>
-      {doubt && <small className="soft num">± {doubt}</small>}
+      {uncertainty && <small className="soft num">± {uncertainty}</small>}
     </div>
   );
 }

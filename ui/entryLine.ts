@@ -26,7 +26,7 @@ export const entryLine = z.object({
 export type EntryLine = z.infer<typeof entryLine>;
 
 /** A question about a line that a second Enter answers with yes; `suggests` is the line as it was probably meant. */
-export interface Asked {
+export interface LineQuestion {
   text: string;
   suggests: string | null;
 }

@@ -13,8 +13,8 @@ function coloursOf(selector: string): Record<string, string> {
 /** Published: WCAG 2.2, relative luminance and contrast ratio. */
 function luminance(hex: string): number {
   const [r, g, b] = [1, 3, 5].map((at) => {
-    const share = parseInt(hex.slice(at, at + 2), 16) / 255;
-    return share <= 0.04045 ? share / 12.92 : ((share + 0.055) / 1.055) ** 2.4;
+    const fraction = parseInt(hex.slice(at, at + 2), 16) / 255;
+    return fraction <= 0.04045 ? fraction / 12.92 : ((fraction + 0.055) / 1.055) ** 2.4;
   }) as [number, number, number];
   return 0.2126 * r + 0.7152 * g + 0.0722 * b;
 }

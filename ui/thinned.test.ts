@@ -5,8 +5,8 @@ test('a few points stay as they are', () => {
 });
 
 test('of a crowd one of each patch stays and counts for all; what stands apart stays', () => {
-  const crowd = Array.from({ length: 50_000 }, (_, i) => ({ x: (i % 200) / 200, y: (i % 77) / 77, odd: i === 7 }));
-  const points = [...crowd, { x: 9, y: 9, odd: true }];
+  const population = Array.from({ length: 50_000 }, (_, i) => ({ x: (i % 200) / 200, y: (i % 77) / 77, odd: i === 7 }));
+  const points = [...population, { x: 9, y: 9, odd: true }];
   const shown = thinned(points, (point) => String(point.odd));
   expect(shown.length).toBeLessThan(2000);
   expect(shown.reduce((sum, point) => sum + point.count, 0)).toBe(points.length);

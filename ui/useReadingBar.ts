@@ -3,7 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { startTransition, useEffect, useRef, useState, useTransition } from 'react';
 import { draftText, emptyMemory, type FiledLine, remember, rememberFiled, remembered, useMemory } from './barMemory';
-import { type Asked, type EntryLine, type Filed, lost, turnedAway, unanswered } from './entryLine';
+import { type LineQuestion, type EntryLine, type Filed, lost, turnedAway, unanswered } from './entryLine';
 import { keepWaiting, someWait, useOutbox } from './outbox';
 import { noteSentHere } from './sentHere';
 import { useSound } from './sound';
@@ -20,7 +20,7 @@ export type Understood =
    * `asks` is a question that a second Enter answers with yes; `code` is what it is for; `inFull` is the line as it
    * means the same whatever is shown.
    */
-  | { kind: 'reading'; said: string; asks: Asked | null; code: string | null; inFull: string };
+  | { kind: 'reading'; said: string; asks: LineQuestion | null; code: string | null; inFull: string };
 
 /** Files readings for one place, a batch or a round, and takes them back. */
 export interface Filing {
@@ -75,9 +75,9 @@ export function useReadingBar(
   const inFlight = useRef(false);
   const [held, setHeld] = useState(false);
   /** The line that Enter files though it was asked about, with the question. */
-  const [asked, setAsked] = useState<(Asked & { about: string }) | null>(null);
+  const [asked, setAsked] = useState<(LineQuestion & { about: string }) | null>(null);
   /** `about` is the line it was said of where that stands in the bar. */
-  const [told, setTold] = useState<{ said: string; bad: boolean; about: string; why?: string } | null>(null);
+  const [answer, setAnswer] = useState<{ said: string; bad: boolean; about: string; why?: string } | null>(null);
   const [underWay, setUnderWay] = useState(false);
   const [pending, startFiling] = useTransition();
   const busy = underWay || pending;
@@ -121,7 +121,7 @@ export function useReadingBar(
   const failed = (line: Typed, error: unknown) => {
     console.error(error);
     sound.play('look');
-    setTold({
+    setAnswer({
       said: 'This page failed on the line. Reload the page and enter the line again.',
       bad: true,
       about: line.text,
@@ -141,13 +141,13 @@ export function useReadingBar(
     const meant = understand(line.text, line.replaces !== null);
     switch (meant.kind) {
       case 'nothing':
-        return setTold(null);
+        return setAnswer(null);
       case 'go':
         // Lines entered meanwhile are for what is shown once it is there.
         return startFiling(() => router.push(meant.href));
       case 'wrong':
         sound.play('look');
-        setTold({ said: meant.said, bad: true, about: line.text });
+        setAnswer({ said: meant.said, bad: true, about: line.text });
         return comesBack(line);
       case 'reading': {
         if (!filing) return;
@@ -155,7 +155,7 @@ export function useReadingBar(
         if (meant.asks === null || confirmed) return fileLine(line, meant, confirmed);
         sound.play('odd');
         setAsked({ ...meant.asks, about: line.text });
-        setTold(null);
+        setAnswer(null);
         return comesBack(line);
       }
     }
@@ -206,14 +206,14 @@ export function useReadingBar(
       sound.play('look');
       const why = answer.said === turnedAway.said ? turnedAway.said : 'No connection';
       if (!kept) {
-        setTold({
+        setAnswer({
           said: `${why}, and this browser has no room to keep the line. It stays here until it can be filed.`,
           bad: true,
           about: typedLine.text,
         });
         return comesBack(typedLine);
       }
-      setTold({
+      setAnswer({
         said: `${why}: ${code ?? ''} ${line.text} is kept in this browser, sent again when it is back, and filed once.`,
         bad: true,
         about: '',
@@ -222,7 +222,7 @@ export function useReadingBar(
     }
     const filedAs = answer.ok && (answer.odd || line.confirmed) ? 'odd' : 'filed';
     sound.play(answer.ok ? filedAs : 'look');
-    setTold(
+    setAnswer(
       !answer.ok && answer.asks
         ? null
         : {
@@ -261,9 +261,9 @@ export function useReadingBar(
   ) => {
     if (!filing) return;
     if (busy)
-      return setTold({ said: 'The last line is still on its way. Press the key again.', bad: false, about: '' });
+      return setAnswer({ said: 'The last line is still on its way. Press the key again.', bad: false, about: '' });
     const moving = remembered(place)[from].at(-1);
-    if (!moving) return setTold({ said: none, bad: false, about: '' });
+    if (!moving) return setAnswer({ said: none, bad: false, about: '' });
     startFiling(async () => {
       const { answer, id } = await ask(moving.entry).catch((error: unknown) => ({
         answer: unanswered(error),
@@ -281,7 +281,7 @@ export function useReadingBar(
         );
       }
       startTransition(() =>
-        setTold({
+        setAnswer({
           said: answer.ok ? `${done}: ${moving.inFull}. ${answer.said}`.trim() : answer.said,
           bad: !answer.ok,
           about: '',
@@ -292,7 +292,7 @@ export function useReadingBar(
 
   const question = understood.kind === 'reading' && asked?.about === typed.text ? asked : null;
   const asks = question && `${question.text} Enter again files it as read.`;
-  const isTold = told !== null && (typed.text === '' || typed.text === told.about) && asks === null;
+  const isAnswered = answer !== null && (typed.text === '' || typed.text === answer.about) && asks === null;
   const suggestion = question?.suggests ?? (understood.kind === 'wrong' ? (understood.suggests ?? null) : null);
 
   /** Takes a line, now or after those under way. */
@@ -349,13 +349,13 @@ export function useReadingBar(
       setBar({ typed: { text: last.inFull, replaces: last.entry }, draft: nothing });
       return true;
     },
-    said: isTold
-      ? told.said
+    said: isAnswered
+      ? answer.said
       : (asks ??
         ('said' in understood ? `${typed.replaces ? 'Instead of the last entry: ' : ''}${understood.said}` : '')),
     /** The handbook page that explains it. */
-    why: isTold ? told.why : undefined,
-    isHot: isTold ? told.bad : asks !== null || understood.kind === 'wrong',
+    why: isAnswered ? answer.why : undefined,
+    isHot: isAnswered ? answer.bad : asks !== null || understood.kind === 'wrong',
     /** Lines entered behind one that is under way or came back. */
     ahead: aheadCount,
     sound,

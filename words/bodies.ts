@@ -128,16 +128,16 @@ const texts: Texts = {
   note: ({ text }) => text,
 };
 
-const asTold = ({ resistanceOhm, step }: Extract<Body, { kind: 'resistance' }>): string =>
+const resistanceText = ({ resistanceOhm, step }: Extract<Body, { kind: 'resistance' }>): string =>
   formatRead(resistanceOhm, step, display.resistance);
 
 /** What was filed of one kind in one press of Enter, in words: of a pack a figure for each group. */
 export function bodiesText(bodies: readonly Body[]): string {
-  const told = bodies.flatMap((body) => (body.kind === 'resistance' && body.openV === null ? body : []));
-  if (bodies.length < 2 || told.length < bodies.length) return bodies.map(bodyText).join(' · ');
-  const whole = told.find(({ position }) => position === 0);
-  const groups = told.filter((one) => one !== whole).map((one) => asTold(one).replace(/ mΩ$/, ''));
-  return `${groups.join(' · ')} mΩ${whole ? `, ${asTold(whole)} together` : ''}`;
+  const resistances = bodies.flatMap((body) => (body.kind === 'resistance' && body.openV === null ? body : []));
+  if (bodies.length < 2 || resistances.length < bodies.length) return bodies.map(bodyText).join(' · ');
+  const whole = resistances.find(({ position }) => position === 0);
+  const groups = resistances.filter((one) => one !== whole).map((one) => resistanceText(one).replace(/ mΩ$/, ''));
+  return `${groups.join(' · ')} mΩ${whole ? `, ${resistanceText(whole)} together` : ''}`;
 }
 
 /** A body in words, with the digits that were typed. */

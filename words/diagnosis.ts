@@ -1,4 +1,4 @@
-import type { GroupDiagnosis, Placed } from '@/core/packs/diagnosis/diagnose';
+import type { GroupDiagnosis, GroupFinding } from '@/core/packs/diagnosis/diagnose';
 import type { GroupFault, PackFault, Way } from '@/core/packs/diagnosis/faults';
 import type { Measurement, NextMeasurement } from '@/core/packs/diagnosis/nextMeasurement';
 import type { RoundQuestion } from '@/core/packs/diagnosis/questions';
@@ -13,7 +13,7 @@ function sureText(probability: number): string {
   return probability >= 0.4 ? 'Perhaps' : 'Not clear yet. Most likely,';
 }
 
-type Named = Pick<Placed, 'fault' | 'isAbove' | 'instrument'>;
+type Named = Pick<GroupFinding, 'fault' | 'isAbove' | 'instrument'>;
 
 const faults: Record<PackFault, (group: string, named: Named) => string> = {
   none: () => 'nothing is wrong with it',
@@ -33,14 +33,14 @@ const faults: Record<PackFault, (group: string, named: Named) => string> = {
 export const faultText = (named: Named): string => faults[named.fault]('it', named);
 
 /** The one cause of what is wrong with a pack, in a sentence. */
-export function causeText({ position, probability, ...named }: Placed): string {
+export function causeText({ position, probability, ...named }: GroupFinding): string {
   const group = position === null ? 'the whole pack' : `group ${position}`;
   const isSound = named.fault === 'none';
   return `${sureText(probability)} ${faults[named.fault](group, named)}${isSound ? ', by these readings' : ''}.`;
 }
 
 /** The same in short, where it was said in full. */
-export const namedText = ({ position, ...named }: Placed): string =>
+export const namedText = ({ position, ...named }: GroupFinding): string =>
   `${position === null ? 'The whole pack' : `Group ${position}`}: ${faultText(named)},`;
 
 const roundQuestionTexts: Record<RoundQuestion['code'], string> = {
@@ -57,7 +57,7 @@ export const roundQuestionText = (code: RoundQuestion['code']): string => roundQ
 const likely = 0.7;
 
 /** Something is wrong, and probably that. */
-export const isHot = ({ fault, probability }: Placed): boolean => fault !== 'none' && probability >= likely;
+export const isHot = ({ fault, probability }: GroupFinding): boolean => fault !== 'none' && probability >= likely;
 
 /** What less than this apart is, nobody sees, V. */
 const seenV = 0.002;

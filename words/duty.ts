@@ -1,7 +1,7 @@
 import type { Duty, DutyReason, SafetyReason } from '@/core/grading/duty';
 import { timesText } from './counted';
 import { percentText } from './figures';
-import { holdWhyText } from './hold';
+import { selfDischargeWhyText } from './selfDischarge';
 import { findingName, intakeReasonText } from './intake';
 import { type Sentences, sentenceOf } from './say';
 
@@ -16,7 +16,7 @@ export const dutyNames: Record<Duty, string> = {
 const asNewName = { measured: 'its capacity when new', rated: 'its rated capacity' };
 function safetyText(because: SafetyReason): string {
   if (because.code === 'rescued') return `rescued ${timesText(because.rescues)}`;
-  if (because.code === 'leaks') return holdWhyText(because.why);
+  if (because.code === 'leaks') return selfDischargeWhyText(because.why);
   return because.code === 'finding' ? findingName[because.finding] : intakeReasonText(because);
 }
 const belowText = { missed: 'is below', uncertain: 'cannot be distinguished from' };

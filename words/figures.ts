@@ -7,7 +7,7 @@ export const watts = (value: number): string => formatFigure(value, display.powe
 export const grams = (value: number): string => formatFigure(value, display.mass);
 
 /** A share in whole per cent. */
-export const percentText = (share: number): string => `${Math.round(share * 100)} %`;
+export const percentText = (fraction: number): string => `${Math.round(fraction * 100)} %`;
 
 /** Minutes with the digits that matter: `7.5 min`. */
 export const minutesText = (seconds: number): string => `${Number((seconds / 60).toPrecision(3))} min`;

@@ -2,7 +2,7 @@ import type { RuleKey } from '@/core/chemistry/houseRules';
 import type { LabelContradiction } from '@/core/capacity/label';
 import type { BesideTwin, JudgedPack } from '@/core/judging/judgePack';
 import type { ResistanceSaying } from '@/core/packs/groupResistances';
-import type { GroupLimit, PackJudgement, PackSaying, PackState, SpreadLevel } from '@/core/packs/groupVoltages';
+import type { GroupLimit, PackJudgement, PackSaying, PackState, ImbalanceLevel } from '@/core/packs/groupVoltages';
 import { display, formatFigure, formatQuantity, formatRead } from '@/core/quantity/format';
 import type { Quantity } from '@/core/quantity/quantity';
 import { type Sentences, sentenceOf } from './say';
@@ -45,7 +45,7 @@ export const sumAloneText = (sum: Quantity | null): string =>
     ? 'Without all its groups there is no sum to compare with the terminals.'
     : `Sum ${formatQuantity(sum, display.voltage)}; read the terminals too: the sum must agree.`;
 
-const spreadSentence: Record<SpreadLevel, string> = {
+const imbalanceSentence: Record<ImbalanceLevel, string> = {
   excellent: 'excellent',
   good: 'good, no balancing needed',
   uneven: 'more than a good pack has. Balance it at the next charge',
@@ -64,11 +64,11 @@ const sayings: Sentences<PackSaying> = {
       : `Groups ${positions.join(', ')} were not read: a wire may be broken. Read them where their cells are joined.`,
   sum: ({ sum, terminal }) => `The sum ${sumFigures(sum, terminal)}: they do not agree. ${wrongLead}`,
   spread: ({ spreadV, level, furthest }) => {
-    const spread = `Imbalance ${formatQuantity(spreadV, display.milliVolt)}: ${spreadSentence[level]}.`;
-    if (furthest === null) return spread;
+    const imbalance = `Imbalance ${formatQuantity(spreadV, display.milliVolt)}: ${imbalanceSentence[level]}.`;
+    if (furthest === null) return imbalance;
     const away = formatQuantity({ value: Math.abs(furthest.deviationV), u: spreadV.u }, display.milliVolt);
     const side = furthest.deviationV < 0 ? 'below' : 'above';
-    return `${spread} Group ${furthest.position} is ${away} ${side} the median.`;
+    return `${imbalance} Group ${furthest.position} is ${away} ${side} the median.`;
   },
 };
 
@@ -76,12 +76,12 @@ const groupsText = (positions: readonly number[]): string =>
   positions.length === 1 ? `Group ${positions[0]} has` : `Groups ${positions.join(', ')} have`;
 
 const resistanceSayings: Sentences<ResistanceSaying> = {
-  'group-failing': ({ position, resistance, middleOhm, times }) =>
+  'group-failing': ({ position, resistance, medianOhm, times }) =>
     `Group ${position} is failing: ${formatQuantity(resistance, display.resistance)}, ` +
-    `${times.toFixed(1)} times the median of its pack (${formatFigure(middleOhm, display.resistance)}).`,
-  'group-watch': ({ position, resistance, middleOhm, times }) =>
+    `${times.toFixed(1)} times the median of its pack (${formatFigure(medianOhm, display.resistance)}).`,
+  'group-watch': ({ position, resistance, medianOhm, times }) =>
     `Group ${position} is a warning: ${formatQuantity(resistance, display.resistance)}, ${times.toFixed(2)} times ` +
-    `the median of its pack (${formatFigure(middleOhm, display.resistance)}).`,
+    `the median of its pack (${formatFigure(medianOhm, display.resistance)}).`,
   'groups-even': ({ lowestOhm, highestOhm }) =>
     `Nothing odd: its groups have ${formatFigure(lowestOhm, display.resistance)} to ` +
     `${formatFigure(highestOhm, display.resistance)}.`,

@@ -167,15 +167,17 @@ export function remedyCautions(remedy: Remedy, pack: Uneven): string[] {
       : []),
     ...(remedy.kind === 'replace' ? replaceCautions : []),
     ...(remedy.kind === 'drain' ? ['All groups are lower afterwards: charge it before use, or store it so.'] : []),
-    ...(remedy.leftShare > 0.04 ? [`It leaves ${percentText(remedy.leftShare)} of a group’s charge uneven.`] : []),
+    ...(remedy.leftFraction > 0.04
+      ? [`It leaves ${percentText(remedy.leftFraction)} of a group’s charge uneven.`]
+      : []),
   ];
   return [...own, ...shared];
 }
 
 /** Why this way and not another. */
-export function whyRecommended({ remedies, recommended, isEven, apartShare }: Remedies): string {
+export function whyRecommended({ remedies, recommended, isEven, apartFraction }: Remedies): string {
   if (isEven && recommended === null)
-    return `The groups stand within ${percentText(Math.max(0.01, apartShare))} of a charge: nothing to even out.`;
+    return `The groups stand within ${percentText(Math.max(0.01, apartFraction))} of a charge: nothing to even out.`;
   const best = remedies.find(({ kind }) => kind === recommended);
   if (!best) return 'None of these balances the groups within four days and within the limits of each.';
   if (best.kind === 'replace')
@@ -209,7 +211,7 @@ const [asForecast, leastV] = [2, 0.01];
  *
  * @param apartV null while no groups were measured after the rest
  */
-export function evenedText(
+export function balancedText(
   { way, hours, spreadV: forecastV }: { way: RemedyKind; hours: number; spreadV: number },
   tookS: number,
   apartV: number | null,

@@ -1,4 +1,4 @@
-import { fewTimes, type Crowd } from '@/core/statistics/crowd';
+import { fewTimes, type Population } from '@/core/statistics/population';
 import type { RatioReason, RatioVerdict } from '@/core/resistance/methods';
 
 const ratioSentence: Record<RatioReason, string> = {
@@ -24,12 +24,12 @@ export function usualRatioText({ usual, isUsual }: RatioVerdict): string {
 }
 
 /** The rule by which a figure is odd, for the screen that applies it. */
-export function oddRuleText(crowd: Crowd | null): string {
-  if (!crowd) return 'Odd ones show once three cells are read.';
-  if (crowd.factor === null)
+export function oddRuleText(population: Population | null): string {
+  if (!population) return 'Odd ones show once three cells are read.';
+  if (population.factor === null)
     return `Odd: beyond ${fewTimes} times the median, either way; from five cells on the scatter decides.`;
   return (
-    `Odd: more than ${crowd.factor.toFixed(1)} robust deviations from the median. ` +
+    `Odd: more than ${population.factor.toFixed(1)} robust deviations from the median. ` +
     'One batch of twenty shows one by chance.'
   );
 }

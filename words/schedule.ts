@@ -1,4 +1,4 @@
-import type { Course, JobKind, NotPlanned } from '@/core/planning/benchPlan';
+import type { JobProgram, JobKind, NotPlanned } from '@/core/planning/benchPlan';
 import { sheetRefusalText } from './chargerSheets';
 import { hoursText } from './figures';
 import { type Sentences, sentenceOf } from './say';
@@ -16,7 +16,7 @@ const names: Record<JobKind, string> = {
 export const jobName = (kind: JobKind): string => names[kind];
 
 /** What is usually done one after the other, as it is chosen. */
-export const courseTexts: Record<Course, string> = {
+export const courseTexts: Record<JobProgram, string> = {
   charge: 'charge',
   balance: 'charge and balance',
   storage: 'to storage',

@@ -20,14 +20,15 @@ export const segmentText = ({ kind, mode }: Pick<Segment, 'kind' | 'mode'>): str
 export const numberedText = ({ cycle, step }: Pick<Segment, 'cycle' | 'step'>): string =>
   [...(cycle === undefined ? [] : [`cycle ${cycle}`]), ...(step === undefined ? [] : [`step ${step}`])].join(', ');
 
-const efficiency: Record<ChargeEfficiency['says'], (share: string) => string> = {
-  agrees: (share) => `It gave back ${share} of what was put in, as a healthy lithium cell does.`,
-  lost: (share) =>
-    `It gave back ${share} of what was put in: a healthy lithium cell loses a per cent or two. Look at its ` +
+const efficiency: Record<ChargeEfficiency['says'], (fraction: string) => string> = {
+  agrees: (fraction) => `It gave back ${fraction} of what was put in, as a healthy lithium cell does.`,
+  lost: (fraction) =>
+    `It gave back ${fraction} of what was put in: a healthy lithium cell loses a per cent or two. Look at its ` +
     'resistance, and put it to a self-discharge test; light duty at best until that is known.',
-  'not-empty': (share) => `It gave ${share} of what was put in: it was not empty as the charge began.`,
+  'not-empty': (fraction) => `It gave ${fraction} of what was put in: it was not empty as the charge began.`,
   'no-measure': () => 'What was put in is no measure of its capacity: this chemistry takes more than it gives.',
 };
 
 /** What a charge and the discharge behind it say. */
-export const efficiencyText = ({ share, says }: ChargeEfficiency): string => efficiency[says](percentText(share));
+export const efficiencyText = ({ share: fraction, says }: ChargeEfficiency): string =>
+  efficiency[says](percentText(fraction));

@@ -87,7 +87,7 @@ const warnings = eachOf<Warning>({
   'time-limit': {},
   'sharing-uneven': { group: 2, ratio: 1.7 },
   'models-mixed': { group: 3 },
-  'groups-apart': { weakest: 4, apartShare: 0.062 },
+  'groups-apart': { weakest: 4, apartFraction: 0.062 },
   'voltages-apart': { apartV: 0.03, joining: { group: 1, withinV: 0.01 } },
   'as-noted': { about: 'clock-reset', text: 'The clock went back once.' },
 }).map(warningText);
@@ -201,8 +201,8 @@ const impossible = eachOf<Impossible>({
 
 const ohm = { value: 0.022, u: 0.0003 };
 const resistances = eachOf<ResistanceSaying>({
-  'group-failing': { position: 4, resistance: ohm, middleOhm: 0.007, times: 3.1, urgent: false },
-  'group-watch': { position: 2, resistance: ohm, middleOhm: 0.018, times: 1.22, urgent: false },
+  'group-failing': { position: 4, resistance: ohm, medianOhm: 0.007, times: 3.1, urgent: false },
+  'group-watch': { position: 2, resistance: ohm, medianOhm: 0.018, times: 1.22, urgent: false },
   'groups-even': { lowestOhm: 0.008, highestOhm: 0.009, urgent: false },
   risen: { positions: [1], times: 1.4, urgent: false },
   'risen-since-new': { positions: [1, 3], times: 1.5, urgent: false },

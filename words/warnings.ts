@@ -73,8 +73,8 @@ const sentences: Sentences<Warning> = {
   'cutoff-not-reached': ({ voltageV, cutoffV }) =>
     `The discharge ends at ${volts(voltageV)}, above the cut-off of ${cutoffV} V: ` +
     'the capacity is at least this. Discharge to the cut-off for the full value.',
-  'load-tolerance-assumed': ({ load, share }) => {
-    const assumed = share === null ? 'taken as exact' : `± ${percentText(share)} assumed`;
+  'load-tolerance-assumed': ({ load, share: fraction }) => {
+    const assumed = fraction === null ? 'taken as exact' : `± ${percentText(fraction)} assumed`;
     return load === 'resistor'
       ? `No tolerance given for the resistor; ${assumed}.`
       : `No accuracy given for the set current; ${assumed}.`;
@@ -95,7 +95,8 @@ const sentences: Sentences<Warning> = {
     `The prediction reaches ${times.toFixed(1)} times as far as the capacity tests do. It is a guess.`,
   'reading-uncertainty-assumed': ({ uV }) =>
     `No uncertainty given for a reading; ± ${millivolts(uV)} between two readings of one meter assumed.`,
-  'charge-accuracy-assumed': ({ share }) => `No accuracy given for the charge put in; ± ${percentText(share)} assumed.`,
+  'charge-accuracy-assumed': ({ share: fraction }) =>
+    `No accuracy given for the charge put in; ± ${percentText(fraction)} assumed.`,
   'charge-flat': ({ soc }) =>
     `At ${percentText(soc)} the voltage hardly depends on the charge. Start lower, down to 20 %.`,
   'start-below-reserve': ({ soc }) => `The start at ${percentText(soc)} is below the 20 % one should leave in a pack.`,
@@ -153,8 +154,8 @@ const sentences: Sentences<Warning> = {
   'sharing-uneven': ({ group, ratio }) =>
     `Group ${group}: resistances differ ${ratio.toFixed(1)} times; the lowest carries the most current.`,
   'models-mixed': ({ group }) => `Group ${group}: cells of two models side by side. They charge and age unlike.`,
-  'groups-apart': ({ weakest, apartShare }) =>
-    `The groups differ in capacity by ${percentText(apartShare)}: group ${weakest} is empty while others are not.`,
+  'groups-apart': ({ weakest, apartFraction }) =>
+    `The groups differ in capacity by ${percentText(apartFraction)}: group ${weakest} is empty while others are not.`,
   'voltages-apart': ({ apartV, joining }) =>
     joining
       ? `Group ${joining.group}: its cells are ${millivolts(apartV)} apart. ` +

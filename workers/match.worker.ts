@@ -11,16 +11,16 @@ const everyMs = 120;
 
 const matcher = {
   /** @param onProgress told now and then what share is done, and the best so far */
-  match(request: MatchRequest, onProgress: (share: number, best: Match) => void): Matched {
-    let toldMs = performance.now();
+  match(request: MatchRequest, onProgress: (fraction: number, best: Match) => void): Matched {
+    let postedMs = performance.now();
     try {
       const match = matchCells({
         ...request,
-        onProgress: (share, best) => {
+        onProgress: (fraction, best) => {
           const nowMs = performance.now();
-          if (nowMs - toldMs < everyMs) return;
-          toldMs = nowMs;
-          onProgress(share, best());
+          if (nowMs - postedMs < everyMs) return;
+          postedMs = nowMs;
+          onProgress(fraction, best());
         },
       });
       return { ok: true, match };

@@ -2,8 +2,8 @@ import { compareRemedies, type Remedies, type Uneven } from '@/core/packs/remedi
 import { expose } from 'comlink';
 
 const comparer = {
-  compare(pack: Uneven, onShare: (share: number) => void): Remedies {
-    return compareRemedies(pack, onShare);
+  compare(pack: Uneven, onProgress: (fraction: number) => void): Remedies {
+    return compareRemedies(pack, onProgress);
   },
 };
 

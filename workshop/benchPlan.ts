@@ -9,8 +9,8 @@ import {
   lastJobsDone,
   type MadePlan,
   madePlan,
-  type StandingJob,
-  standingJobs,
+  type PlannedJob,
+  plannedJobs,
   storePlan,
 } from '@/records/benchPlans';
 import { database, inTransaction } from '@/records/database';
@@ -29,7 +29,7 @@ const overrunMin = 10;
 /** What is wanted, and where it is planned. */
 export interface BenchNow {
   attended: Attended[];
-  jobs: StandingJob[];
+  jobs: PlannedJob[];
   /** Null where none was ever made. */
   plan: MadePlan | null;
   /** What stands against the plan as it was made. */
@@ -37,9 +37,9 @@ export interface BenchNow {
 }
 
 export type Slipped =
-  | { code: 'not-begun'; job: StandingJob; fromAt: Date }
-  | { code: 'out-of-plan'; job: StandingJob }
-  | { code: 'new-job'; job: StandingJob };
+  | { code: 'not-begun'; job: PlannedJob; fromAt: Date }
+  | { code: 'out-of-plan'; job: PlannedJob }
+  | { code: 'new-job'; job: PlannedJob };
 
 /** Of a charger that carries several packs each output is a place of its own. */
 const outputsOf = (code: string, outputs: number): string[] =>
@@ -64,8 +64,8 @@ export async function benchNow(): Promise<BenchNow> {
   const at = now();
   const made = await madePlan(db);
   // The first view makes it.
-  if (!made) await planAnew();
-  const [attended, jobs, plan] = await Promise.all([attendedFrom(db, at), standingJobs(db), made ?? madePlan(db)]);
+  if (!made) await replan();
+  const [attended, jobs, plan] = await Promise.all([attendedFrom(db, at), plannedJobs(db), made ?? madePlan(db)]);
   const workshop = await judgedWorkshop();
   const subjects = await judgedOf(jobs);
   const unplaced = new Set(plan?.unplaced.map(({ id }) => id));
@@ -81,11 +81,11 @@ export async function benchNow(): Promise<BenchNow> {
 }
 
 /** The plan replanned from now; what runs stays where it is. */
-export async function planAnew(): Promise<void> {
+export async function replan(): Promise<void> {
   const db = database();
   const workshop = await judgedWorkshop();
   const at = now();
-  const [attended, jobs, done] = await Promise.all([attendedFrom(db, at), standingJobs(db), lastJobsDone(db)]);
+  const [attended, jobs, done] = await Promise.all([attendedFrom(db, at), plannedJobs(db), lastJobsDone(db)]);
   const minuteOf = (moment: Date): number => (moment.getTime() - at.getTime()) / minuteMs;
   const momentOf = (minute: number): Date => new Date(at.getTime() + minute * minuteMs);
   const judged = await judgedOf(jobs);
@@ -117,7 +117,7 @@ export async function planAnew(): Promise<void> {
   );
 }
 
-async function judgedOf(jobs: readonly StandingJob[]): Promise<Map<string, JudgedSubject>> {
+async function judgedOf(jobs: readonly PlannedJob[]): Promise<Map<string, JudgedSubject>> {
   const workshop = await judgedWorkshop();
   const judged = new Map<string, JudgedSubject>();
   for (const { of } of jobs) {

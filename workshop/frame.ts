@@ -6,17 +6,17 @@ import { lastBackupAt } from '@/records/backup';
 import { countBuilds } from '@/records/builds';
 import { newestChange } from './changes';
 import { database, snapshotOf } from '@/records/database';
-import { standingJobs } from '@/records/benchPlans';
-import { standingRests } from '@/records/periods';
-import { holdsOnWatch, onWatch, rescuesOnWatch, usesOnWatch, type Watched } from '@/core/judging/due';
-import { toReadNow } from '@/core/judging/judgeHold';
+import { plannedJobs } from '@/records/benchPlans';
+import { validRests } from '@/records/periods';
+import { selfDischargesOnWatch, onWatch, rescuesOnWatch, usesOnWatch, type Watched } from '@/core/judging/due';
+import { toReadNow } from '@/core/judging/judgeSelfDischarge';
 import { judgeRescue } from '@/core/judging/rescue';
 import { rescueFacts } from '@/records/rescues';
-import { holdName } from '@/words/hold';
+import { selfDischargeName } from '@/words/selfDischarge';
 import { beginText } from '@/words/schedule';
 import { upkeepText } from '@/words/upkeep';
 import { now } from './clock';
-import { openHolds } from './holds';
+import { openSelfDischarges } from './selfDischarges';
 import { upkeepDue, type UpkeepDue } from './upkeep';
 import { type StationKey, stationKeys, stations } from './stations';
 import { judgedPacks, judgedWorkshop, oncePer, type Workshop } from './judged';
@@ -33,9 +33,9 @@ const savedBuilds = oncePer('savedBuilds', () => countBuilds(database()));
 
 /** The stations in working order with what waits at each. */
 async function stopsOf(workshop: Workshop, waiting: Map<Waiting, number>): Promise<Stop[]> {
-  const [packs, holds, builds, wrong] = await Promise.all([
+  const [packs, selfDischarges, builds, wrong] = await Promise.all([
     judgedPacks(workshop),
-    openHolds(workshop),
+    openSelfDischarges(workshop),
     savedBuilds(workshop),
     uncorrectedChannels(workshop),
   ]);
@@ -46,7 +46,10 @@ async function stopsOf(workshop: Workshop, waiting: Map<Waiting, number>): Promi
     instruments: { count: wrong, hot: wrong > 0 },
     resistance: cells('resistance'),
     capacity: cells('capacity'),
-    selfDischarge: { count: holds.reduce((sum, hold) => sum + toReadNow(hold, now()).length, 0), hot: false },
+    selfDischarge: {
+      count: selfDischarges.reduce((sum, selfDischarge) => sum + toReadNow(selfDischarge, now()).length, 0),
+      hot: false,
+    },
     shelf: cells('shelf'),
     builds: { count: builds.standing, hot: false },
     clinic: { count: urgent, hot: urgent > 0 },
@@ -85,11 +88,11 @@ export interface DueThing {
 }
 
 /** This many are told on the watch. */
-const mostTold = 20;
+const mostAnnounced = 20;
 /** A planned job is "soon" this long before its time. */
 const soonMs = 3_600_000;
 
-const jobs = oncePer('jobs', () => standingJobs(database()));
+const jobs = oncePer('jobs', () => plannedJobs(database()));
 
 async function dueThings(workshop: Workshop, upkeep: readonly UpkeepDue[]): Promise<DueThing[]> {
   const planned = (await jobs(workshop)).flatMap(({ of, kind, planned: place, begun }): DueThing[] => {
@@ -106,7 +109,7 @@ async function dueThings(workshop: Workshop, upkeep: readonly UpkeepDue[]): Prom
       address: '/upkeep',
     }));
   // For what is planned now a hand is here; what is due waits.
-  return [...planned, ...dues].slice(0, mostTold);
+  return [...planned, ...dues].slice(0, mostAnnounced);
 }
 
 const stationStops = oncePer('stationStops', async (workshop) => {
@@ -116,7 +119,7 @@ const stationStops = oncePer('stationStops', async (workshop) => {
   return stopsOf(workshop, waiting);
 });
 const dayMs = 86_400_000;
-const rests = oncePer('rests', () => standingRests(database(), new Date(now().getTime() - dayMs)));
+const rests = oncePer('rests', () => validRests(database(), new Date(now().getTime() - dayMs)));
 const openRescues = oncePer('openRescues', () => rescueFacts(database(), { isOpen: true }));
 const lastBackup = oncePer('lastBackup', () => lastBackupAt(database()));
 
@@ -130,7 +133,11 @@ export async function watchNow(workshop: Workshop): Promise<Slip[]> {
       now(),
     ),
     ...usesOnWatch(await judgedPacks(workshop), now()),
-    ...holdsOnWatch(await openHolds(workshop), ({ held }) => holdName(held.map(({ code }) => code)), now()),
+    ...selfDischargesOnWatch(
+      await openSelfDischarges(workshop),
+      ({ held }) => selfDischargeName(held.map(({ code }) => code)),
+      now(),
+    ),
   ];
   return watched.map(({ entry, code, batch, reason, seen, dueAt }) => ({
     entry,

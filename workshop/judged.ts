@@ -30,7 +30,7 @@ export interface Workshop extends Equipment, CellShelf {
 }
 
 /** What is kept between questions: the workshop, and the judging of all its cells while that goes on. */
-interface Standing {
+interface Known {
   workshop: Workshop;
   all: JudgingAll | null;
   /** How many of the cells that `all` judged are in the workshop already. */
@@ -38,7 +38,7 @@ interface Standing {
 }
 
 const held = globalThis as typeof globalThis & {
-  judgedWorkshop?: Kept<Standing>;
+  judgedWorkshop?: Kept<Known>;
   askedOnce?: WeakMap<Workshop, Map<string, Promise<unknown>>>;
 };
 
@@ -57,25 +57,25 @@ const mostChanged = 5000;
  */
 export async function judgedWorkshop(asOf?: Snapshot): Promise<Workshop> {
   const snapshot = asOf ?? (await snapshotOf(database()));
-  const keep = (now: Kept<Standing> | undefined) => {
+  const keep = (now: Kept<Known> | undefined) => {
     held.judgedWorkshop = now;
   };
-  return current(await renewed(held.judgedWorkshop, snapshot, keep, standingAfter));
+  return current(await renewed(held.judgedWorkshop, snapshot, keep, knownAfter));
 }
 
 /** The workshop with every cell that was judged until now. */
-function current(standing: Standing): Workshop {
-  const { all } = standing;
-  if (!all) return standing.workshop;
+function current(known: Known): Workshop {
+  const { all } = known;
+  if (!all) return known.workshop;
   const judging = all.progress();
-  const { cells, upTo } = all.arrivedSince(standing.taken);
-  standing.workshop = { ...standing.workshop, ...withChanged(standing.workshop, cells), judging };
-  standing.taken = upTo;
-  if (!judging) standing.all = null;
-  return standing.workshop;
+  const { cells, upTo } = all.arrivedSince(known.taken);
+  known.workshop = { ...known.workshop, ...withChanged(known.workshop, cells), judging };
+  known.taken = upTo;
+  if (!judging) known.all = null;
+  return known.workshop;
 }
 
-async function standingAfter(before: { snapshot: Snapshot; value: Standing } | null): Promise<Standing> {
+async function knownAfter(before: { snapshot: Snapshot; value: Known } | null): Promise<Known> {
   const db = database();
   const inForce = rulesInForce(db);
   const [rules, instruments, calibrations, protocols, teaching, changed] = await Promise.all([
@@ -110,17 +110,17 @@ async function standingAfter(before: { snapshot: Snapshot; value: Standing } | n
       ? judgedHere(some, rules.limits, equipment)
       : inBackground('judgeCells', { ids: some, rules: rules.limits, stored }),
   );
-  const standing: Standing = { workshop: { ...facts, cells: [], judging: all.progress() }, all, taken: 0 };
+  const known: Known = { workshop: { ...facts, cells: [], judging: all.progress() }, all, taken: 0 };
   if (ids.length <= mostAwaited) await all.ended;
   // What fails is started again by the next request.
-  else all.ended.catch((error: unknown) => forget(standing, error));
-  return standing;
+  else all.ended.catch((error: unknown) => forget(known, error));
+  return known;
 }
 
-function forget(standing: Standing, error: unknown): void {
+function forget(known: Known, error: unknown): void {
   console.error(error);
   void held.judgedWorkshop?.value.then((now) => {
-    if (now.all === standing.all) delete held.judgedWorkshop;
+    if (now.all === known.all) delete held.judgedWorkshop;
   });
 }
 

@@ -11,7 +11,7 @@ import { MessageChannel, Worker } from 'node:worker_threads';
 import { type Outcome, revived, threadLimits } from './threads';
 
 /** What the thread of a meter is asked. */
-export type Asked =
+export type MeterMessage =
   | { kind: 'begin'; settings: DischargeSettings }
   | PackedSamples
   | { kind: 'finish'; voltageStepV: number; currentStepA: number | null };
@@ -82,27 +82,27 @@ export function meterBeside(settings: DischargeSettings): LogMeter {
   let series = 0;
   let numbers = new Float64Array();
   let held = 0;
-  let told: Outcome<Discharge | null> | null = null;
+  let lastOutcome: Outcome<Discharge | null> | null = null;
   let isClosed = false;
   let wake: () => void = () => {};
-  port.on('message', (outcome: typeof told) => {
+  port.on('message', (outcome: typeof lastOutcome) => {
     ahead -= 1;
     // The first failure tells what was wrong; those behind it follow from it.
-    if (told?.ok !== false) told = outcome;
+    if (lastOutcome?.ok !== false) lastOutcome = outcome;
     wake();
   });
   port.on('close', () => {
     isClosed = true;
     wake();
   });
-  const ask = (asked: Asked, moved: ArrayBuffer[] = []): void => {
+  const ask = (asked: MeterMessage, moved: ArrayBuffer[] = []): void => {
     ahead += 1;
     port.postMessage(asked, moved);
   };
   const fewerThan = async (most: number): Promise<void> => {
     while (ahead >= most && !isClosed) await new Promise<void>((resolve) => (wake = resolve));
     if (isClosed) throw new Error('The thread that meters a log has ended.');
-    if (told?.ok === false) revived(told);
+    if (lastOutcome?.ok === false) revived(lastOutcome);
   };
   const sendHeld = (): void => {
     if (held > 0) ask({ kind: 'samples', numbers, count: held, series }, [numbers.buffer]);
@@ -132,7 +132,7 @@ export function meterBeside(settings: DischargeSettings): LogMeter {
       sendHeld();
       ask({ kind: 'finish', voltageStepV, currentStepA });
       await fewerThan(1);
-      const result = told && revived(told);
+      const result = lastOutcome && revived(lastOutcome);
       if (!result) throw new Error('The thread that meters a log did not answer.');
       return result;
     },

@@ -186,7 +186,11 @@ test('every round keeps its readings, its crowd and what is compared', async () 
         open && {
           batch: open.round.batchCode,
           protocol: open.protocol.name,
-          crowd: open.crowd && { median: open.crowd.median, low: open.crowd.low, high: open.crowd.high },
+          population: open.population && {
+            median: open.population.median,
+            low: open.population.low,
+            high: open.population.high,
+          },
           readings: open.readings.map(({ row, result, leftOut }) => ({
             code: row.code,
             resistance: result?.resistance ?? null,

@@ -117,7 +117,7 @@ test('what is filed and voided shows at once; outside the temperature window it 
     warnings: [{ code: 'temperature-outside' }],
   });
   expect(figuresByCell(open.readings).has('T1-010')).toBe(false);
-  expect(open.crowd?.median).toBeCloseTo(0.04025, 6);
+  expect(open.population?.median).toBeCloseTo(0.04025, 6);
   await voidEntry(database(), cold, 'a test');
   expect((await opened()).readings).toHaveLength(9);
 });
@@ -125,14 +125,14 @@ test('what is filed and voided shows at once; outside the temperature window it 
 test('a second press that differs is a contact, one that agrees is the cell', async () => {
   await step(1, 0.081);
   await step(2, 0.14);
-  const { readings, crowd } = await opened();
-  expect(roundFigure('T1-001', readings, crowd)).toMatchObject({
+  const { readings, population } = await opened();
+  expect(roundFigure('T1-001', readings, population)).toMatchObject({
     odd: false,
     pressed: [expect.any(Number), expect.any(Number)],
     repeats: { differ: false },
   });
-  expect(roundFigure('T1-002', readings, crowd)).toMatchObject({ odd: true, repeats: { differ: true } });
-  expect(roundFigure('T1-012', readings, crowd)).toBeNull();
+  expect(roundFigure('T1-002', readings, population)).toMatchObject({ odd: true, repeats: { differ: true } });
+  expect(roundFigure('T1-012', readings, population)).toBeNull();
 });
 
 test('a press under other conditions says nothing of the contact', async () => {
@@ -141,9 +141,9 @@ test('a press under other conditions says nothing of the contact', async () => {
   const cold = roundFigure('T1-003', (await opened()).readings, null);
   expect(cold).toMatchObject({ pressed: [expect.closeTo(0.15, 6)], repeats: null });
   await step(3, 0.081);
-  const { readings, crowd } = await opened();
-  expect(roundFigure('T1-003', readings, crowd)).toMatchObject({ repeats: { differ: false } });
-  expect(roundFigure('T1-003', readings, crowd)?.pressed).toHaveLength(3);
+  const { readings, population } = await opened();
+  expect(roundFigure('T1-003', readings, population)).toMatchObject({ repeats: { differ: false } });
+  expect(roundFigure('T1-003', readings, population)?.pressed).toHaveLength(3);
 });
 
 test('a rest that began just before takes a reading out of the comparison, seen, ended or not; void, it comes back', async () => {

@@ -1,7 +1,7 @@
 import 'server-only';
 import type { Protocol, Round } from '@/core/judging/facts';
-import { crowdOfRound, type JudgedReading, judgeReadings } from '@/core/judging/judgeRound';
-import type { Crowd } from '@/core/statistics/crowd';
+import { roundPopulation, type JudgedReading, judgeReadings } from '@/core/judging/judgeRound';
+import type { Population } from '@/core/statistics/population';
 import { subjectsChangedSince } from '@/records/cells';
 import { database, snapshotOf } from '@/records/database';
 import { readingsOfRounds } from '@/records/readings';
@@ -21,7 +21,7 @@ export interface OpenRound {
   /** What a cell or pack of the round is; null where it is not known. */
   subjectOf: (code: string) => JudgedFor;
   readings: JudgedReading[];
-  crowd: Crowd | null;
+  population: Population | null;
 }
 
 const held = globalThis as typeof globalThis & { openRounds?: Map<number, Kept<OpenRound | null>> };
@@ -66,7 +66,7 @@ export async function openRoundById(id: number): Promise<OpenRound | null> {
         a.row.resistance.position - b.row.resistance.position,
     );
     // Packs differ in size: each is compared with itself.
-    const crowd = batchCode === null ? null : crowdOfRound(readings, workshop.rules.limits.oddBeyond);
-    return { round, protocol, workshop, packs, subjectOf, readings, crowd };
+    const population = batchCode === null ? null : roundPopulation(readings, workshop.rules.limits.oddBeyond);
+    return { round, protocol, workshop, packs, subjectOf, readings, population };
   });
 }

@@ -40,15 +40,15 @@ const mostWaiting = 1 << 20;
  */
 export async function storeLog({ port, ...log }: LogToStore): Promise<number | null> {
   const filing = answerOf(port);
-  let isTold = false;
+  let isStored = false;
   return inTransaction(async (connection) => {
     const read = await copyWhileReading(connection, log, filing);
     // Once more from the start, should another transaction have stood in its way: that is nobody's question again.
-    if (!isTold) port.postMessage(read);
-    isTold = true;
-    const told = await filing;
-    if (told === null) throw new Dropped();
-    return file(connection, log, read, told);
+    if (!isStored) port.postMessage(read);
+    isStored = true;
+    const stored = await filing;
+    if (stored === null) throw new Dropped();
+    return file(connection, log, read, stored);
   }).catch((error: unknown) => {
     if (error instanceof Dropped) return null;
     throw error;
@@ -70,8 +70,8 @@ async function copyWhileReading(
   filing: Promise<LogToFile | null>,
 ): Promise<LogReading> {
   let isLeft = false;
-  const left = filing.then((told) => {
-    isLeft = told === null;
+  const left = filing.then((stored) => {
+    isLeft = stored === null;
   });
   const rows = new PassThrough({ highWaterMark: mostWaiting });
   const copied = copySamples(connection, rows);

@@ -37,7 +37,7 @@ const progressMs = 1000;
 const dueMs = 60_000;
 const freshMs = 1000;
 /** Of a flood the newest are told. */
-const mostTold = 100;
+const mostAnnounced = 100;
 
 /**
  * Calls `tell` with a message after every change in the workshop, one query for all pages of this process together;
@@ -63,7 +63,7 @@ function begin(): Stream {
   let again = false;
   let isOver = false;
   /** The newest entries that were told; one that was begun before another may be stored after it. */
-  let told: number[] | null = null;
+  let announced: number[] | null = null;
 
   const say = (heard: Omit<Heard, 'nowMs'>): void => {
     const message = messageOf(heard);
@@ -77,9 +77,9 @@ function begin(): Stream {
     }
     isAsking = true;
     try {
-      const [frame, fresh] = await Promise.all([frameFacts(), newestFiled(database(), mostTold, told ?? [])]);
-      const filed = told === null ? [] : fresh.map(({ id: _, ...one }) => one);
-      told = [...(told ?? []), ...fresh.map(({ id }) => id)].sort((a, b) => b - a).slice(0, mostTold);
+      const [frame, fresh] = await Promise.all([frameFacts(), newestFiled(database(), mostAnnounced, announced ?? [])]);
+      const filed = announced === null ? [] : fresh.map(({ id: _, ...one }) => one);
+      announced = [...(announced ?? []), ...fresh.map(({ id }) => id)].sort((a, b) => b - a).slice(0, mostAnnounced);
       say({ frame, filed });
       if (frame.judging) later(progressMs);
     } catch (error) {

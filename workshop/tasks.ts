@@ -6,10 +6,10 @@ import type { HouseRules } from '@/core/chemistry/houseRules';
 import { type Match, matchCells, type MatchRequest } from '@/core/matching/match';
 import { type Job, type Shape, shapesFor } from '@/core/matching/shapes';
 import { compareRemedies, type Remedies, type Uneven } from '@/core/packs/remedies';
-import { type BenchAsked, type BenchPlan, planJobs } from '@/core/planning/benchPlan';
-import { type Asked, type Plan, planBench } from '@/core/planning/schedule';
+import { type BenchPlanRequest, type BenchPlan, planJobs } from '@/core/planning/benchPlan';
+import { type BenchRequest, type Plan, planBench } from '@/core/planning/schedule';
 import { chargerSheet } from '@/core/planning/chargerSheet';
-import type { SheetAsked, Sheeted } from '@/core/planning/sheet';
+import type { SheetInput, Sheeted } from '@/core/planning/sheet';
 import type { PackRun } from '@/core/simulation/packRun';
 import { type PlainRun, runPlain } from '@/core/simulation/plainRun';
 import { cellFacts } from '@/records/cells';
@@ -29,9 +29,9 @@ export interface Tasks {
   /** Does nothing: its answer shows that the thread is loaded. */
   ready(given: undefined): Promise<void>;
   remedies(given: Uneven): Promise<Remedies>;
-  sheet(given: SheetAsked): Promise<Sheeted>;
-  plan(given: Asked): Promise<Plan>;
-  jobs(given: BenchAsked): Promise<BenchPlan>;
+  sheet(given: SheetInput): Promise<Sheeted>;
+  plan(given: BenchRequest): Promise<Plan>;
+  jobs(given: BenchPlanRequest): Promise<BenchPlan>;
   packRun(given: PlainRun): Promise<PackRun>;
   shapes(given: Job): Promise<Shape[]>;
   match(given: { request: MatchRequest; limitMs: number }): Promise<Match>;

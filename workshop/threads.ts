@@ -4,7 +4,7 @@ import { type Impossible, ImpossibleInput } from '@/core/impossibleInput';
 export const threadLimits = { maxYoungGenerationSizeMb: 64 };
 
 /** What goes with an error to another thread: what it refused, and what the database told. */
-interface ToldError {
+interface PassedError {
   name: string;
   message: string;
   field?: string;
@@ -15,7 +15,7 @@ interface ToldError {
 }
 
 /** What work on another thread gives back: errors lose their kind and fields on the way, so they come as facts. */
-export type Outcome<T> = { ok: true; value: T } | { ok: false; error: ToldError };
+export type Outcome<T> = { ok: true; value: T } | { ok: false; error: PassedError };
 
 /** Makes work tell its errors as facts. */
 export const settled =
@@ -24,9 +24,9 @@ export const settled =
     try {
       return { ok: true, value: await work(given) };
     } catch (error) {
-      const { name, message, field, why, code, constraint, isNothingStored } = error as ToldError;
-      const told = { field, why, code, constraint, isNothingStored };
-      const known = Object.fromEntries(Object.entries(told).filter(([, value]) => value !== undefined));
+      const { name, message, field, why, code, constraint, isNothingStored } = error as PassedError;
+      const facts = { field, why, code, constraint, isNothingStored };
+      const known = Object.fromEntries(Object.entries(facts).filter(([, value]) => value !== undefined));
       return { ok: false, error: { name, message, ...known } };
     }
   };

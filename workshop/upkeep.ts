@@ -1,5 +1,5 @@
 import 'server-only';
-import type { JudgedHold } from '@/core/judging/judgeHold';
+import type { JudgedSelfDischarge } from '@/core/judging/judgeSelfDischarge';
 import type { JudgedSubject } from '@/core/judging/subject';
 import {
   byUrgency,
@@ -11,10 +11,10 @@ import {
   wantedOf,
 } from '@/core/judging/upkeep';
 import { database } from '@/records/database';
-import { standingPutOffs } from '@/records/putOffs';
-import { holdName } from '@/words/hold';
+import { postponements } from '@/records/postponements';
+import { selfDischargeName } from '@/words/selfDischarge';
 import { now } from './clock';
-import { openHolds } from './holds';
+import { openSelfDischarges } from './selfDischarges';
 import { judgedPacks, oncePer, type Workshop } from './judged';
 import { stateNow } from './states';
 
@@ -28,7 +28,7 @@ export interface UpkeepDue extends Upkeep {
 }
 
 /** Something wanted, under the name by which it stands on the list, with the way there. */
-interface Placed {
+interface DueItem {
   wanted: Wanted;
   name: string;
   address: string;
@@ -39,10 +39,10 @@ interface Placed {
  * What all that is here wants: not what is out, built in or apart; of what lies in a self-discharge test its reading
  * alone.
  */
-const wantedHere = oncePer('wantedHere', async (workshop): Promise<Placed[]> => {
+const wantedHere = oncePer('wantedHere', async (workshop): Promise<DueItem[]> => {
   const rules = workshop.rules.limits;
-  const [packs, holds] = await Promise.all([judgedPacks(workshop), openHolds(workshop)]);
-  const held = new Set(holds.flatMap((hold) => hold.held.map(({ code }) => code)));
+  const [packs, selfDischarges] = await Promise.all([judgedPacks(workshop), openSelfDischarges(workshop)]);
+  const held = new Set(selfDischarges.flatMap((selfDischarge) => selfDischarge.held.map(({ code }) => code)));
   const here = packs.filter(({ intake, apart, retiring }) => intake.class !== 'out' && !apart && !retiring);
   const cells = workshop.cells.filter(({ intake, putAway, pack }) => intake.class === 'usable' && !putAway && !pack);
   return [
@@ -56,24 +56,24 @@ const wantedHere = oncePer('wantedHere', async (workshop): Promise<Placed[]> => 
       const wanted = resistanceWanted(code, resistanceTimes[0]?.takenAt ?? null, chargeEnds, rules);
       return wanted ? [{ wanted, name: code, address: addressOfPack(code), codes: [code] }] : [];
     }),
-    ...holds.flatMap(heldWanted),
+    ...selfDischarges.flatMap(heldWanted),
     ...calibrationsWanted(workshop),
   ];
 });
 
 const addressOfPack = (code: string): string => `/clinic/${code}`;
 
-function heldWanted({ id, dueAt, beganAt, held }: JudgedHold): Placed[] {
+function heldWanted({ id, dueAt, beganAt, held }: JudgedSelfDischarge): DueItem[] {
   const codes = held.map(({ code }) => code);
   const [code] = codes;
   if (!dueAt || code === undefined) return [];
   const about = { rule: null, perGroupV: null, cycles: null };
   const wanted: Wanted = { ...about, code, act: 'hold-reading', dueAt, readAt: beganAt };
-  return [{ wanted, name: holdName(codes), address: `/self-discharge/${id}`, codes }];
+  return [{ wanted, name: selfDischargeName(codes), address: `/self-discharge/${id}`, codes }];
 }
 
 /** By the oldest calibration of each instrument that is in force. */
-function calibrationsWanted({ instruments, rules }: Workshop): Placed[] {
+function calibrationsWanted({ instruments, rules }: Workshop): DueItem[] {
   const at = now();
   return instruments.all
     .filter(({ archivedAt }) => archivedAt === null)
@@ -92,16 +92,16 @@ function calibrationsWanted({ instruments, rules }: Workshop): Placed[] {
 function lying(
   subject: JudgedSubject,
   workshop: Workshop,
-  { name, address }: Pick<Placed, 'name' | 'address'>,
-): Placed[] {
+  { name, address }: Pick<DueItem, 'name' | 'address'>,
+): DueItem[] {
   const wanted = wantedOf(stateNow(subject, workshop), workshop.rules.limits);
   return wanted ? [{ wanted, name, address, codes: [subject.code] }] : [];
 }
 
 /** Until when the task of a subject is postponed. */
-const putOffHere = oncePer(
+const postponedHere = oncePer(
   'putOffHere',
-  async () => new Map((await standingPutOffs(database())).map(({ code, act, untilAt }) => [`${code} ${act}`, untilAt])),
+  async () => new Map((await postponements(database())).map(({ code, act, untilAt }) => [`${code} ${act}`, untilAt])),
 );
 
 /** Something that will be due with a pack, or with the cells of a batch, and when the first of them is. */
@@ -110,7 +110,7 @@ export type Coming = Pick<UpkeepDue, 'name' | 'codes' | 'act' | 'dueAt'>;
 /** What lies ahead, or is due, with all that lies there: for a calendar. */
 export async function upkeepComing(workshop: Workshop): Promise<Coming[]> {
   const coming = new Map<string, Coming>();
-  const later = await putOffHere(workshop);
+  const later = await postponedHere(workshop);
   for (const { wanted, name, codes } of await wantedHere(workshop)) {
     const { code, act } = wanted;
     const untilAt = later.get(`${code} ${act}`);
@@ -129,7 +129,7 @@ export async function upkeepComing(workshop: Workshop): Promise<Coming[]> {
 export async function upkeepDue(workshop: Workshop): Promise<UpkeepDue[]> {
   const at = now();
   const dues = new Map<string, UpkeepDue>();
-  const later = await putOffHere(workshop);
+  const later = await postponedHere(workshop);
   for (const { wanted, name, address, codes } of await wantedHere(workshop)) {
     const due = dueNow(wanted, at);
     if (!due || (later.get(`${due.code} ${due.act}`) ?? at) > at) continue;

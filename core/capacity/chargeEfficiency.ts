@@ -30,12 +30,12 @@ export function chargeEfficiency(cycles: readonly Cycle[], chemistry: Chemistry)
   const pair = cycles.find(({ chargedAh, dischargedAh }) => (chargedAh ?? 0) > 0 && (dischargedAh ?? 0) > 0);
   if (!pair?.chargedAh || !pair.dischargedAh) return null;
   const { chargedAh, dischargedAh } = pair;
-  const share = dischargedAh / chargedAh;
-  return { chargedAh, dischargedAh, share, says: saysOf(share, chemistry) };
+  const fraction = dischargedAh / chargedAh;
+  return { chargedAh, dischargedAh, share: fraction, says: saysOf(fraction, chemistry) };
 }
 
-function saysOf(share: number, chemistry: Chemistry): ChargeEfficiency['says'] {
+function saysOf(fraction: number, chemistry: Chemistry): ChargeEfficiency['says'] {
   if (chemistries[chemistry].family !== 'lithium') return 'no-measure';
-  if (share > moreThanIn) return 'not-empty';
-  return share < lostBeyond ? 'lost' : 'agrees';
+  if (fraction > moreThanIn) return 'not-empty';
+  return fraction < lostBeyond ? 'lost' : 'agrees';
 }

@@ -5,8 +5,8 @@ const restingA = 0.01;
  * noise alone never hides half of it.
  */
 const noises = 3;
-const leastShare = 0.02;
-const mostShare = 0.4;
+const leastFraction = 0.02;
+const mostFraction = 0.4;
 
 /**
  * Decides from a column of current whether a current flows, and in which direction. Noise and zero are separated from a
@@ -34,8 +34,8 @@ export function createCurrentSense() {
     /** What is less than this is nothing. */
     leastA: (): number =>
       Math.min(
-        Math.max(restingA, noises * noiseA, leastShare * largestA),
-        Math.max(restingA / 4, mostShare * largestA),
+        Math.max(restingA, noises * noiseA, leastFraction * largestA),
+        Math.max(restingA / 4, mostFraction * largestA),
       ),
   };
 }

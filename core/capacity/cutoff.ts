@@ -36,7 +36,7 @@ export interface LastStretch {
 }
 
 /** The window grows back in time until it fell by this many reading uncertainties. */
-const toldApart = 12;
+const distinguishable = 12;
 /** A reading this many uncertainties above the cut-off is at it. */
 const atCutoff = 4;
 /** A slope is no smaller than this share of a reading's uncertainty a window. */
@@ -140,7 +140,7 @@ function fallOf(points: readonly LogPoint[], readingU: number): Fall {
   const last = points.at(-1) as LogPoint;
   const leastSlope = slopeFloor(points, readingU);
   let from = Math.max(0, points.length - 3);
-  while (from > 0 && (points[from] as LogPoint).voltageV - last.voltageV < toldApart * readingU) from -= 1;
+  while (from > 0 && (points[from] as LogPoint).voltageV - last.voltageV < distinguishable * readingU) from -= 1;
   const used = points.slice(from);
   const [first] = used as [LogPoint];
   const straight = {

@@ -14,7 +14,7 @@ import { createVoltageSense } from './voltageSense';
 import { createWildFilter, type WildFilter } from './wildSamples';
 
 /** The kind of a load without a column of current. */
-const toldMode = { resistor: 'resistor', current: 'constant-current', column: null } as const;
+const givenMode = { resistor: 'resistor', current: 'constant-current', column: null } as const;
 
 /** What drew the current: a known resistor, a regulated current, or whatever the log's own column says. */
 export type DischargeLoad =
@@ -69,13 +69,13 @@ export const dischargeArithmetic = 7;
 
 /** Limits assumed, and said to be, where nothing is known of the tools. */
 const assumedLoadTolerance = 0.01;
-const assumedCurrentShare = 0.01;
-const assumedVoltageShare = 0.005;
+const assumedCurrentFraction = 0.01;
+const assumedVoltageFraction = 0.005;
 
 /** A sample is wild where it lies so far off what its neighbours let expect, V a cell. */
 const wildPerCellV = 0.15;
 /** Less than this share of a discharge is no charge of its own. */
-const chargedShare = 0.01;
+const chargedFraction = 0.01;
 /** A current that moves over fewer digits than this is off by the same part of one all along. */
 const ditheredDigits = 2;
 
@@ -108,7 +108,7 @@ export function createDischargeMeter({
   const pulses = createPulseFinder();
   // Imported, it would be asked for by a call, sample after sample.
   const mostCurrents = valuesLookedAt;
-  const segmenter = createSegmenter(toldMode[load.kind]);
+  const segmenter = createSegmenter(givenMode[load.kind]);
   const tallyOf = (): DischargeTally =>
     createDischargeTally({
       cutoffV,
@@ -124,7 +124,7 @@ export function createDischargeMeter({
     groupsV,
   });
 
-  const told = (): Flow => {
+  const flowNow = (): Flow => {
     const tally = tallyOf();
     const currentOf = ({ voltageV }: Sample): number => {
       if (load.kind === 'resistor') return voltageV / load.resistanceOhm;
@@ -193,12 +193,12 @@ export function createDischargeMeter({
         const [oneAs, otherAs] = [one?.chargeAs ?? 0, other?.chargeAs ?? 0];
         const way = direction.ofDischarge(oneAs, otherAs);
         const [discharged, charged] = way === 1 ? [oneAs, otherAs] : [otherAs, oneAs];
-        return { tallied: way === 1 ? one : other, way, charged: charged > chargedShare * discharged };
+        return { tallied: way === 1 ? one : other, way, charged: charged > chargedFraction * discharged };
       },
     };
   };
 
-  const flow = load.kind === 'column' ? byColumn() : told();
+  const flow = load.kind === 'column' ? byColumn() : flowNow();
   const wild = createWildFilter(wildPerCellV * seriesCells, (sample) => flow.push(sample));
 
   return {
@@ -222,7 +222,7 @@ export function createDischargeMeter({
       return {
         samples,
         durationS: at.loadedS,
-        capacityAh: { value: capacity, u: quadrature(...budget.map((share) => share.u)) },
+        capacityAh: { value: capacity, u: quadrature(...budget.map((fraction) => fraction.u)) },
         budget,
         energyWh: at.energyWs / 3600,
         meanVoltageV: at.loadedS > 0 ? at.voltSeconds / at.loadedS : at.voltageV,
@@ -319,7 +319,7 @@ function createDirection() {
 /** The most by which the voltmeter may be off at that voltage. */
 const voltageLimit = (voltageV: number, { voltageAccuracyShare, voltageAccuracyV }: LogTools): number =>
   voltageAccuracyShare === undefined && voltageAccuracyV === undefined
-    ? assumedVoltageShare * voltageV
+    ? assumedVoltageFraction * voltageV
     : (voltageAccuracyShare ?? 0) * voltageV + (voltageAccuracyV ?? 0);
 
 function budgetOf(
@@ -334,7 +334,7 @@ function budgetOf(
   const hours = at.loadedS / 3600;
   const limit = (most: number): number => most / Math.sqrt(3);
   const loadU = load.kind === 'column' ? 0 : capacity * limit(tools.loadTolerance ?? assumedLoadTolerance);
-  const shares: Record<CapacityInput, number> = {
+  const fractions: Record<CapacityInput, number> = {
     load: loadU,
     'current column': load.kind === 'column' ? columnU(capacity, hours, tools, currents, currentStepA, restA) : 0,
     voltmeter:
@@ -350,7 +350,7 @@ function budgetOf(
     'moment of switching': Math.sqrt(at.switchVarianceAs2) / 3600,
     gaps: Math.sqrt(at.gapVarianceAs2) / 3600,
   };
-  return (Object.entries(shares) as [CapacityInput, number][])
+  return (Object.entries(fractions) as [CapacityInput, number][])
     .filter(([, u]) => u > 0)
     .map(([input, u]) => ({ input, u }))
     .sort((a, b) => b.u - a.u);
@@ -365,13 +365,13 @@ function pulseTools(
 ): PulseTools {
   const limit =
     load.kind === 'column'
-      ? (tools.currentAccuracyShare ?? (tools.currentAccuracyA === undefined ? assumedCurrentShare : 0))
+      ? (tools.currentAccuracyShare ?? (tools.currentAccuracyA === undefined ? assumedCurrentFraction : 0))
       : (tools.loadTolerance ?? assumedLoadTolerance);
   // With a resistor the same voltmeter gives the current: its gain cancels.
   const gain =
     load.kind === 'resistor'
       ? 0
-      : (tools.voltageAccuracyShare ?? (tools.voltageAccuracyV === undefined ? assumedVoltageShare : 0));
+      : (tools.voltageAccuracyShare ?? (tools.voltageAccuracyV === undefined ? assumedVoltageFraction : 0));
   const currentDigitA = load.kind === 'column' ? currentStepA : 0;
   return {
     way,
@@ -393,12 +393,12 @@ function columnU(
 ): number {
   const isKnown = currentAccuracyShare !== undefined || currentAccuracyA !== undefined;
   const digit = currentStepA ?? lastDigitOf(currents, writtenDigitOf(currents));
-  const spread =
+  const range =
     currents.length > 0 ? currents.reduce((a, b) => Math.max(a, b)) - currents.reduce((a, b) => Math.min(a, b)) : 0;
-  const shareU = (capacity * (isKnown ? (currentAccuracyShare ?? 0) : assumedCurrentShare)) / Math.sqrt(3);
+  const fractionU = (capacity * (isKnown ? (currentAccuracyShare ?? 0) : assumedCurrentFraction)) / Math.sqrt(3);
   // What the column shows at rest is not taken off, since it may be real; but it adds to the uncertainty.
   const zeroU = (Math.max(isKnown ? (currentAccuracyA ?? 0) : 0, Math.abs(restA)) / Math.sqrt(3)) * hours;
-  return quadrature(shareU, zeroU, spread < ditheredDigits * digit ? rectangular(digit) * hours : 0);
+  return quadrature(fractionU, zeroU, range < ditheredDigits * digit ? rectangular(digit) * hours : 0);
 }
 
 interface Noticed {

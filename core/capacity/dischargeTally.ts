@@ -11,9 +11,9 @@ const interruptedS = 60;
 const gapSteps = 10;
 const leastGapS = 30;
 /** A charge of more than this share of what was discharged begins another discharge. */
-const chargedShare = 0.02;
+const chargedFraction = 0.02;
 /** A change of current beyond this share between two samples happened anywhere between them. */
-const stepShare = 0.2;
+const stepFraction = 0.2;
 /** The last stretch before the cut-off: how many points, each averaged over at least this time. */
 const stretchS = 0.5;
 const stretches = 24;
@@ -318,7 +318,7 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
       counted.gapVarianceAs2 += rectangular(changeA * stepS) ** 2;
     } else {
       usual.stepS = usual.stepS === 0 ? stepS : 0.95 * usual.stepS + 0.05 * stepS;
-      if (changeA > stepShare * Math.max(currentA, previous.currentA))
+      if (changeA > stepFraction * Math.max(currentA, previous.currentA))
         counted.switchVarianceAs2 += rectangular(changeA * stepS) ** 2;
     }
     watchCutoff(sample, before, previous.currentA);
@@ -402,7 +402,7 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
       }
       if (isCharge && counted) {
         chargedS += stepS;
-        if (chargedS > chargedShare * counted.loadedS) close(sample.timeS);
+        if (chargedS > chargedFraction * counted.loadedS) close(sample.timeS);
       }
       previous = keptOf(previous, sample, currentA);
     },
@@ -439,8 +439,8 @@ const jumpsBetween = (before: Tallying, after: Tallying): number[] | null =>
   before.groupsV && after.groupsV && before.groupsV.map((v, i) => v - (after.groupsV?.[i] ?? NaN));
 
 /** The groups at a share of the way from one sample to the next. */
-const between = (from: Counted, to: Tallying, share: number): number[] | null =>
-  from.groupsV && to.groupsV && from.groupsV.map((v, i) => v + share * ((to.groupsV?.[i] ?? NaN) - v));
+const between = (from: Counted, to: Tallying, fraction: number): number[] | null =>
+  from.groupsV && to.groupsV && from.groupsV.map((v, i) => v + fraction * ((to.groupsV?.[i] ?? NaN) - v));
 
 /** This many points make a curve. */
 const coursePoints = 512;

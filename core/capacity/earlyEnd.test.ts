@@ -26,16 +26,16 @@ const estimate = (discharge: ReturnType<typeof stopped>, resistanceOhm = 0.05) =
 
 test('a discharge that stopped at a third tells the rest by its voltage, more surely with a rest after it', () => {
   const [resting, loaded] = [stopped(0.33, 900), stopped(0.33, 0)].map((one) => estimate(one));
-  for (const told of [resting, loaded]) {
-    expect(told && Math.abs(told.capacityAh.value - capacityAh) < 2 * told.capacityAh.u).toBe(true);
-    expect(told?.startSoc.value).toBeCloseTo(1, 2);
+  for (const found of [resting, loaded]) {
+    expect(found && Math.abs(found.capacityAh.value - capacityAh) < 2 * found.capacityAh.u).toBe(true);
+    expect(found?.startSoc.value).toBeCloseTo(1, 2);
   }
   expect(resting?.capacityAh.value).toBeCloseTo(capacityAh, 1);
 });
 
 test('a log that begins under load tells it by the resistance', () => {
-  const told = estimate(stopped(0.33, 900, 0));
-  expect(told && Math.abs(told.capacityAh.value - capacityAh) < 2 * told.capacityAh.u).toBe(true);
+  const found = estimate(stopped(0.33, 900, 0));
+  expect(found && Math.abs(found.capacityAh.value - capacityAh) < 2 * found.capacityAh.u).toBe(true);
 });
 
 test('without a resistance, or after little charge, there is no estimate', () => {

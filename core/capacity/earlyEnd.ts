@@ -27,10 +27,10 @@ const settledRestS = 600;
 const settledU = 0.004;
 /** Under a load that lasts hours the voltage lags by this many times the ten-second resistance within this much. */
 const lagTimes = 1.35;
-const lagDoubt = 0.15;
+const lagU = 0.15;
 /** At once it falls by such a part of what it falls in ten seconds. */
 const atOnceTimes = 0.8;
-const atOnceDoubt = 0.25;
+const atOnceU = 0.25;
 /** Above this the end of its charge fixes the state of charge within this much. */
 const nearFullSoc = 0.97;
 const fullU = 0.012;
@@ -74,7 +74,7 @@ function restedEnd({ discharge, resistanceOhm }: Omit<EndedEarly, 'curve'>): Qua
   const ohm = firstLoadOhm(edges) ?? resistanceOhm;
   if (ohm === null) return null;
   const lagV = lagTimes * ohm * meanCurrentA;
-  return { value: endVoltageV + lagV, u: lagDoubt * lagV };
+  return { value: endVoltageV + lagV, u: lagU * lagV };
 }
 
 /** The rested voltage of the whole where it began; of a log that began under load what that had taken off at once. */
@@ -86,5 +86,5 @@ function restedStart({ discharge, resistanceOhm }: Omit<EndedEarly, 'curve'>): Q
   const ohm = firstLoadOhm(edges) ?? resistanceOhm;
   if (ohm === null) return null;
   const dropV = atOnceTimes * ohm * meanCurrentA;
-  return { value: first.startVoltageV + dropV, u: atOnceDoubt * dropV };
+  return { value: first.startVoltageV + dropV, u: atOnceU * dropV };
 }

@@ -36,15 +36,15 @@ const run = (currentA: number, capacityAh: number, atMs = currentA): RatedRun =>
 
 test("Peukert's exponent of a lead-acid battery is found again; one rate gives none", () => {
   const runs = [0.33, 1.2, 4].map((amps) => run(amps, 7 * (amps / 0.33) ** (1 - 1.18)));
-  const told = rateDependence(runs, 'sla');
-  expect(told?.peukert?.value).toBeCloseTo(1.18, 6);
-  expect(told?.byRate.map(({ currentA }) => currentA)).toEqual([0.33, 1.2, 4]);
+  const found = rateDependence(runs, 'sla');
+  expect(found?.peukert?.value).toBeCloseTo(1.18, 6);
+  expect(found?.byRate.map(({ currentA }) => currentA)).toEqual([0.33, 1.2, 4]);
   expect(rateDependence([run(1, 2), run(1.1, 2.05)], 'sla')).toBeNull();
 });
 
 test('a nickel block gives 207 mAh at 0.5C and 250 at 0.1C (common practice): a table, the newest of each rate', () => {
-  const told = rateDependence([run(0.1, 0.207, 1), run(0.1, 0.203, 2), run(0.02, 0.25, 3)], 'nimh');
-  expect(told).toMatchObject({ peukert: null, byRate: [{ capacityAh: 0.25 }, { capacityAh: 0.203 }] });
+  const found = rateDependence([run(0.1, 0.207, 1), run(0.1, 0.203, 2), run(0.02, 0.25, 3)], 'nimh');
+  expect(found).toMatchObject({ peukert: null, byRate: [{ capacityAh: 0.25 }, { capacityAh: 0.203 }] });
 });
 
 test('the first discharge of nickel in a month is the first after storage; of lithium none is', () => {

@@ -25,9 +25,9 @@ const highestGroupV = 5.5;
 /** What no group stands below: a channel without a group shows nothing. */
 const emptyV = 0.05;
 /** A total agrees with the sum of its parts within this much: leads and the last digits take a little. */
-export const sumShare = 0.03;
+export const sumFraction = 0.03;
 /** A step from tap to tap differs from the mean step by less than this much. */
-const stepShare = 0.5;
+const stepFraction = 0.5;
 
 /** A heading such as "Cell 2 (V)", "group_02_v", "U3 [mV]" or "V4": the number in it. */
 export function groupNumberIn(heading: string): number | null {
@@ -41,7 +41,7 @@ const meanOf = (values: readonly number[]): number => values.reduce((a, b) => a 
 const sumAgrees = (total: VoltageColumn, parts: readonly VoltageColumn[]): boolean =>
   total.voltagesV.every((v, row) => {
     const sum = parts.reduce((all, part) => all + (part.voltagesV[row] ?? NaN), 0);
-    return Math.abs(v - sum) <= sumShare * sum;
+    return Math.abs(v - sum) <= sumFraction * sum;
   });
 
 /** Whether each column lies about one group above the one before. */
@@ -51,7 +51,7 @@ function areTaps(columns: readonly VoltageColumn[]): boolean {
   return (
     step > 0 &&
     step <= highestGroupV &&
-    means.every((mean, i) => Math.abs(mean - (means[i - 1] ?? 0) - step) < stepShare * step)
+    means.every((mean, i) => Math.abs(mean - (means[i - 1] ?? 0) - step) < stepFraction * step)
   );
 }
 

@@ -29,9 +29,9 @@ export function incrementalCapacity(
     const [low, high] = [Math.min(from.voltageV, to.voltageV), Math.max(from.voltageV, to.voltageV)];
     const [first, last] = [Math.floor(low / widthV), Math.floor(high / widthV)];
     for (let bin = first; bin <= last; bin++) {
-      const share =
+      const fraction =
         first === last ? 1 : (Math.min(high, (bin + 1) * widthV) - Math.max(low, bin * widthV)) / (high - low);
-      bins[bin - lowestBin] = (bins[bin - lowestBin] ?? 0) + ah * share;
+      bins[bin - lowestBin] = (bins[bin - lowestBin] ?? 0) + ah * fraction;
     }
   });
   return bins.map((_, i) => {

@@ -39,7 +39,7 @@ export type LabelContradiction =
   | { code: 'label-count'; packV: number; series: number; wouldBe: number };
 
 /** Labels round: their energy is voltage times capacity within this share. */
-const labelShare = 0.05;
+const labelFraction = 0.05;
 
 /**
  * Whether a label makes sense: energy = voltage · capacity, and a voltage that its cells have between them, at their
@@ -52,7 +52,7 @@ export function contradictionOf(
   if (packV === null) return null;
   if (energyWh !== null && capacityAh !== null) {
     const wouldBeAh = energyWh / positive('packV', packV);
-    if (Math.abs(wouldBeAh / capacityAh - 1) > labelShare)
+    if (Math.abs(wouldBeAh / capacityAh - 1) > labelFraction)
       return { code: 'label-energy', energyWh, packV, capacityAh, wouldBeAh };
   }
   const wouldBe = Math.max(1, Math.round(packV / positive('cell', cell.nominalV)));
@@ -69,7 +69,7 @@ export interface WeightVerdict {
 }
 
 /** Up to this many times the limit a claim is doubtful. */
-const doubtfulTimes = 1.25;
+const uncertainTimes = 1.25;
 
 /**
  * Whether a cell of this weight can hold what its label claims: specific energy = capacity · nominal voltage / mass.
@@ -90,5 +90,5 @@ export function weighClaim(claimedAh: number, nominalV: number, massKg: Quantity
 /** @param times the claimed capacity in terms of the most that such a weight holds */
 function claimOf(times: number): WeightVerdict['claim'] {
   if (times <= 1) return 'possible';
-  return times <= doubtfulTimes ? 'doubtful' : 'impossible';
+  return times <= uncertainTimes ? 'doubtful' : 'impossible';
 }

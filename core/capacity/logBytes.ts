@@ -20,7 +20,7 @@ export interface ByteLog {
 /** This much of a file shows how its text is written. */
 export const headBytes = 4096;
 /** Of text in two bytes a letter this many letters of every hundred are from the first 256. */
-const zeroShare = 0.3;
+const zeroFraction = 0.3;
 
 /** The encoding of a text, from its first bytes: its byte order mark, the zeros of two-byte letters, else UTF-8. */
 export function encodingOf(head: Uint8Array): 'utf-8' | 'utf-16le' | 'utf-16be' | 'windows-1252' {
@@ -31,8 +31,8 @@ export function encodingOf(head: Uint8Array): 'utf-8' | 'utf-16le' | 'utf-16be' 
     if (byte === 0) zeros[i % 2] = (zeros[i % 2] ?? 0) + 1;
   });
   const [even = 0, odd = 0] = zeros.map((count) => count / (head.length / 2));
-  if (odd > zeroShare && even < zeroShare / 4) return 'utf-16le';
-  if (even > zeroShare && odd < zeroShare / 4) return 'utf-16be';
+  if (odd > zeroFraction && even < zeroFraction / 4) return 'utf-16le';
+  if (even > zeroFraction && odd < zeroFraction / 4) return 'utf-16be';
   try {
     new TextDecoder('utf-8', { fatal: true }).decode(head, { stream: true });
     return 'utf-8';

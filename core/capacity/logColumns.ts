@@ -95,9 +95,9 @@ export function understandColumns(rows: readonly (readonly string[])[], logged: 
   );
   const day = forms.indexOf('day');
   const unitAt = (field: LogField, index: number): { unit: string; told: boolean } => {
-    const told = unitIn((titles[index] ?? []).join(' '), field);
+    const stated = unitIn((titles[index] ?? []).join(' '), field);
     const cells = samples.map((row) => row[index]?.trim() ?? '');
-    return { unit: told ?? inferredUnit(field, cells, logged.series), told: told !== null };
+    return { unit: stated ?? inferredUnit(field, cells, logged.series), told: stated !== null };
   };
   const voltagesAt = (index: number, number: number): VoltageColumn => {
     const factor = unitsOf('group')[unitAt('group', index).unit] ?? 1;
@@ -118,7 +118,7 @@ export function understandColumns(rows: readonly (readonly string[])[], logged: 
   ].map(({ field, index, ...place }): LogColumn => {
     const written = field === 'time' ? (forms[index] ?? 'number') : 'number';
     const title = titles[index] ?? [];
-    const { unit, told } = unitAt(field, index);
+    const { unit, told: stated } = unitAt(field, index);
     return {
       field,
       index,
@@ -127,7 +127,7 @@ export function understandColumns(rows: readonly (readonly string[])[], logged: 
       written,
       unit,
       factor: unitsOf(field)[unit] ?? 1,
-      assumed: !told && written === 'number' && !isCounter(field),
+      assumed: !stated && written === 'number' && !isCounter(field),
       ...(field === 'time' && written === 'clock' && day >= 0 ? { dayIndex: day } : {}),
     };
   });
@@ -186,14 +186,14 @@ function groupsByPlace(
 }
 
 /** Groups of one pack differ by no more than this share. */
-const alikeShare = 0.5;
+const alikeFraction = 0.5;
 
 function groupsAmong(columns: readonly VoltageColumn[], series: number): GroupColumns | null {
   try {
     const groups = understandGroups(columns, series);
     if (!groups || groups.taps) return groups;
     const first = groups.places.map((place) => columns.find(({ index }) => index === place)?.voltagesV[0] ?? NaN);
-    const isAlike = Math.min(...first) > (1 - alikeShare) * Math.max(...first);
+    const isAlike = Math.min(...first) > (1 - alikeFraction) * Math.max(...first);
     return isAlike && (groups.terminals !== null || columns.length === series) ? groups : null;
   } catch (error) {
     if (error instanceof ImpossibleInput) return null;
@@ -271,12 +271,12 @@ function inferredTimeUnit(cells: string[]): string {
     .map((value, i) => value - (values[i] as number))
     .filter((step) => step > 0)
     .sort((a, b) => a - b);
-  const middle = steps[steps.length >> 1] ?? 0;
+  const mid = steps[steps.length >> 1] ?? 0;
   const isUneven =
     values.every(Number.isInteger) &&
-    middle >= unevenFrom &&
-    steps.some((step) => step !== middle) &&
-    (steps.at(-1) ?? 0) < 1.2 * middle;
-  if (values.every((value) => isDayCount(value)) && middle < mostStepDays) return 'd';
-  return middle >= coarsestS || isUneven ? 'ms' : 's';
+    mid >= unevenFrom &&
+    steps.some((step) => step !== mid) &&
+    (steps.at(-1) ?? 0) < 1.2 * mid;
+  if (values.every((value) => isDayCount(value)) && mid < mostStepDays) return 'd';
+  return mid >= coarsestS || isUneven ? 'ms' : 's';
 }

@@ -14,8 +14,8 @@ function readAs(text: string, logged: Logged) {
 
 const rows = (line: (i: number) => string, n = 30): string => Array.from({ length: n }, (_, i) => line(i)).join('\n');
 /** Nothing in it tells what its columns are. */
-const untold = `logger 7\n${rows((i) => `${i}|${4100 - i}|${21 + i / 10}|${500 + (i % 3)}`)}`;
-const told: LogMapping = {
+const unmapped = `logger 7\n${rows((i) => `${i}|${4100 - i}|${21 + i / 10}|${500 + (i % 3)}`)}`;
+const mapped: LogMapping = {
   separator: '|',
   headingRows: 1,
   columns: [
@@ -27,7 +27,7 @@ const told: LogMapping = {
 };
 
 test('what somebody says of the columns counts, units too', () => {
-  const { samples, end } = readAs(untold, { series: 1, mapping: told });
+  const { samples, end } = readAs(unmapped, { series: 1, mapping: mapped });
   expect(samples).toHaveLength(30);
   expect(samples[29]).toEqual({
     timeS: 29 * 60,
@@ -75,12 +75,12 @@ test('the days that a spreadsheet counts are dates', () => {
 
 test('what cannot be is said', () => {
   const refused = (change: Partial<LogMapping>, series = 1) =>
-    refusalOf(() => readAs(untold, { series, mapping: { ...told, ...change } }));
-  expect(refused({ columns: told.columns.slice(1) })).toContain('No column is said to hold the time');
-  expect(refused({ columns: told.columns.slice(0, 1) })).toContain('hold a voltage');
-  expect(refused({ columns: [...told.columns, { index: 2, field: 'current', unit: 'a' }] })).toContain('Two columns');
+    refusalOf(() => readAs(unmapped, { series, mapping: { ...mapped, ...change } }));
+  expect(refused({ columns: mapped.columns.slice(1) })).toContain('No column is said to hold the time');
+  expect(refused({ columns: mapped.columns.slice(0, 1) })).toContain('hold a voltage');
+  expect(refused({ columns: [...mapped.columns, { index: 2, field: 'current', unit: 'a' }] })).toContain('Two columns');
   const group = { index: 1, field: 'group', position: 1, unit: 'mv' } as const;
-  expect(refused({ columns: [...told.columns, group] }, 2)).toContain('voltages of 1 group, the pack has 2');
-  expect(refused({ columns: told.columns.map((one) => ({ ...one, index: one.index + 9 })) })).toContain('samples');
+  expect(refused({ columns: [...mapped.columns, group] }, 2)).toContain('voltages of 1 group, the pack has 2');
+  expect(refused({ columns: mapped.columns.map((one) => ({ ...one, index: one.index + 9 })) })).toContain('samples');
   expect(refused({ separator: ';' })).not.toBeNull();
 });

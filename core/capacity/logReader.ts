@@ -4,7 +4,7 @@ import { figureValue, parseFigure } from '../quantity/parse';
 import type { Warning } from '../warning';
 import { counters, isDayCount, type LogColumn, type LogField, type Logged, understandColumns } from './logColumns';
 import type { LoggedMoment } from './loggedMoment';
-import { groupNumberIn, sumShare } from './groupColumns';
+import { groupNumberIn, sumFraction } from './groupColumns';
 import type { LogHead } from './logMapping';
 import { createPlainRow, type PlainRow } from './plainRow';
 import { type DateOrder, dayPartOf, daySeconds, isZoned, provenOrder, secondsOf } from './timeText';
@@ -268,7 +268,7 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
       if (layout?.groups?.taps) warnings.push({ code: 'groups-as-taps', turned: layout.groups.turned });
       else if (voltage && groups.length > 0 && groupNumberIn(voltage.heading) !== null)
         warnings.push({ code: 'terminals-among-groups', index: voltage.index });
-      if (Math.abs(apartV) > sumShare * totalV)
+      if (Math.abs(apartV) > sumFraction * totalV)
         warnings.push({ code: 'groups-not-sum', apartV: apartV / read, voltageV: totalV / read });
       if (headingsAgain.length > 0) warnings.push({ code: 'heading-again', rows: headingsAgain });
       if (unreadableCount > 0) warnings.push({ code: 'row-unreadable', count: unreadableCount, rows: unreadable });

@@ -30,12 +30,12 @@ test('the start voltage over the slope makes the uncertainty', () => {
 });
 
 test('the doubt of the start is carried through the bent curve: it does not jump from one reading to the next', () => {
-  const doubts = Array.from(
+  const uncertainties = Array.from(
     { length: 20 },
     (_, i) =>
       partialCapacity({ curve: openCircuitOf('lipo'), startVoltagesV: [3.68 + i / 1000], chargeAh: 2 }).capacityAh.u,
   );
-  doubts.slice(1).forEach((u, i) => expect(u / (doubts[i] as number)).toBeLessThan(1.1));
+  uncertainties.slice(1).forEach((u, i) => expect(u / (uncertainties[i] as number)).toBeLessThan(1.1));
 });
 
 test('groups that lie apart: with balancing the least decides, without one between least and most', () => {

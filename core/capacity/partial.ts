@@ -37,7 +37,7 @@ const reserveSoc = 0.2;
 /** Start and end nearer than this give no capacity. */
 const leastApart = 0.05;
 /** For a healthy lithium cell what went in is within a per cent or two of what comes out. */
-const assumedChargeShare = 0.02;
+const assumedChargeFraction = 0.02;
 const apartV = 0.02;
 
 /**
@@ -61,7 +61,7 @@ export function partialCapacity({
   positive('chargeAh', chargeAh);
   if (startVoltagesV.length === 0) throw new ImpossibleInput('startVoltagesV', { code: 'no-start-voltage' });
   const endSoc = endVoltageV === undefined ? exact(1) : curve.socAt({ value: endVoltageV, u: voltageUncertaintyV });
-  const charge = { value: chargeAh, u: (chargeAh * (chargeAccuracyShare ?? assumedChargeShare)) / Math.sqrt(3) };
+  const charge = { value: chargeAh, u: (chargeAh * (chargeAccuracyShare ?? assumedChargeFraction)) / Math.sqrt(3) };
 
   const capacityFrom = (start: Quantity): Quantity => {
     if (endSoc.value - start.value < leastApart) {
@@ -132,19 +132,19 @@ function budgetOf(
   const span = Math.max(leastApart, end.value - start.value);
   const ofStart = (capacity.value * start.u) / span;
   const curve = ofStart / Math.hypot(1, readingToCurve);
-  const shares: Record<PartialInput, number> = {
+  const fractions: Record<PartialInput, number> = {
     'charge put in': charge.u / span,
     'start voltage': curve * readingToCurve,
     curve,
     end: (capacity.value * end.u) / span,
   };
-  return (Object.entries(shares) as [PartialInput, number][])
+  return (Object.entries(fractions) as [PartialInput, number][])
     .filter(([, u]) => u > 0)
     .map(([input, u]) => ({ input, u }))
     .sort((one, other) => other.u - one.u);
 }
 
-const chargeAssumed: Warning = { code: 'charge-accuracy-assumed', share: assumedChargeShare };
+const chargeAssumed: Warning = { code: 'charge-accuracy-assumed', share: assumedChargeFraction };
 
 function warningsOf(startVoltagesV: number[], soc: number, slope: number): Warning[] {
   const warnings: Warning[] = [];

@@ -45,11 +45,11 @@ test('2.2 Ω across 3.91 V burns 6.95 W (common practice): a resistor of 15 W is
 
 test('for a current or a time the nearest value and its neighbours; the person is called before the cell can be empty', () => {
   expect(resistorsFor(of(), { currentA: 1 }).map(({ resistanceOhm }) => resistanceOhm)).toEqual([3.3, 3.6, 3.9]);
-  const [, middle] = resistorsFor(of(), { hours: 2 });
-  expect(middle).toMatchObject({ resistanceOhm: 3.6, meanA: expect.closeTo(1, 5), rateC: expect.closeTo(0.5, 5) });
-  expect(middle?.durationS.value).toBeCloseTo(7200, 0);
+  const [, mid] = resistorsFor(of(), { hours: 2 });
+  expect(mid).toMatchObject({ resistanceOhm: 3.6, meanA: expect.closeTo(1, 5), rateC: expect.closeTo(0.5, 5) });
+  expect(mid?.durationS.value).toBeCloseTo(7200, 0);
   // 5 % as a limit is 2.9 % as a standard uncertainty; twice that before.
-  expect((middle?.alarmS ?? 0) / 7200).toBeCloseTo(1 - (2 * 0.05) / Math.sqrt(3), 3);
+  expect((mid?.alarmS ?? 0) / 7200).toBeCloseTo(1 - (2 * 0.05) / Math.sqrt(3), 3);
   const unsure = resistorPlan(of({ capacityAh: { value: 2, u: 2 } }), 3.6);
   expect(unsure.alarmS).toBeCloseTo(unsure.durationS.value / 2, 6);
 });

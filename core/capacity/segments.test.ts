@@ -4,7 +4,7 @@ import { createSegmenter, cyclesOf, type Segment, type Way } from './segments';
 interface Part {
   forS: number;
   /** Voltage and current at a share of it. */
-  at(share: number): [voltageV: number, currentA: number];
+  at(fraction: number): [voltageV: number, currentA: number];
   /** As the device numbered it. */
   numbered?: { cycle?: number; step?: number };
 }

@@ -1,4 +1,4 @@
-import { createSpread } from '../statistics/spread';
+import { createRunningDeviation } from '../statistics/runningDeviation';
 import type { Counter } from './logColumns';
 import type { Sample } from './logReader';
 
@@ -23,7 +23,7 @@ export interface Segment {
 }
 
 /** How a load of a known kind draws. */
-export type ToldMode = Extract<SegmentMode, 'constant-current' | 'resistor'>;
+export type GivenMode = Extract<SegmentMode, 'constant-current' | 'resistor'>;
 /** The sign of a current; 0 where none flows. */
 export type Way = -1 | 0 | 1;
 
@@ -32,15 +32,15 @@ export const mostSegments = 500;
 /** What flows for less is a pulse. */
 const longestPulseS = 60;
 /** What is held keeps within this share; what is not moves by more than that. */
-const heldShare = 0.02;
-const movedShare = 0.04;
+const heldFraction = 0.02;
+const movedFraction = 0.04;
 /** A current that changed by this share from one sample to the next, and by that share of the largest, is another. */
-const stepShare = 0.2;
+const stepFraction = 0.2;
 const stepOfLargest = 0.05;
 /** A taper has begun once the current lies so far below where it was held while the voltage stayed. */
-const taperShare = 0.03;
-const stayedShare = 0.005;
-const stillHeldShare = 0.01;
+const taperFraction = 0.03;
+const stayedFraction = 0.005;
+const stillHeldFraction = 0.01;
 /** This many samples show where a current is held. */
 const samplesToHold = 10;
 
@@ -76,7 +76,7 @@ interface Open extends UpTo {
   numbered: Numbered;
   /** Up to where the current was held. */
   held: UpTo | null;
-  spread: Record<(typeof modes)[number], ReturnType<typeof createSpread>>;
+  spread: Record<(typeof modes)[number], ReturnType<typeof createRunningDeviation>>;
 }
 
 type Closed = Omit<Segment, 'kind'> & { way: Way };
@@ -103,16 +103,21 @@ const openAt = (way: Way, fromS: number, start: Point, numbered: Numbered): Open
   largestA: 0,
   isTaper: false,
   held: null,
-  spread: { current: createSpread(), voltage: createSpread(), resistance: createSpread(), power: createSpread() },
+  spread: {
+    current: createRunningDeviation(),
+    voltage: createRunningDeviation(),
+    resistance: createRunningDeviation(),
+    power: createRunningDeviation(),
+  },
 });
 
-function take(open: Open, point: Point, told: ToldMode | null): void {
+function take(open: Open, point: Point, given: GivenMode | null): void {
   open.last = point;
   open.samples += 1;
   if (open.way === 0) return;
   const sizeA = Math.abs(point.currentA);
   if (sizeA > open.largestA) open.largestA = sizeA;
-  if (told) return;
+  if (given) return;
   open.spread.voltage.push(point.voltageV);
   open.spread.current.push(sizeA);
   open.spread.resistance.push(point.voltageV / sizeA);
@@ -128,25 +133,25 @@ function count(open: Open, stepS: number, from: Point, to: Point): void {
 }
 
 /** What was held; where the voltage hardly moved, a current, a resistor and a power look the same. */
-function modeOf({ way, fromS, isTaper, spread }: Open, toS: number, told: ToldMode | null): SegmentMode {
+function modeOf({ way, fromS, isTaper, spread }: Open, toS: number, given: GivenMode | null): SegmentMode {
   if (way === 0) return 'other';
   if (toS - fromS < longestPulseS) return 'pulse';
-  if (told) return told;
+  if (given) return given;
   const [current, voltage, resistance, power] = modes.map((mode) => spread[mode].share()) as [
     number,
     number,
     number,
     number,
   ];
-  if (voltage < heldShare / 2 && (isTaper || current > movedShare)) return 'constant-voltage';
-  if (current < heldShare && (voltage < movedShare / 2 || current < Math.min(resistance, power)))
+  if (voltage < heldFraction / 2 && (isTaper || current > movedFraction)) return 'constant-voltage';
+  if (current < heldFraction && (voltage < movedFraction / 2 || current < Math.min(resistance, power)))
     return 'constant-current';
-  if (Math.min(resistance, power) >= heldShare) return 'other';
+  if (Math.min(resistance, power) >= heldFraction) return 'other';
   return resistance < power ? 'resistor' : 'power';
 }
 
 const isStep = (open: Open, fromA: number, toA: number): boolean =>
-  Math.abs(toA - fromA) > stepShare * Math.max(Math.abs(fromA), Math.abs(toA)) &&
+  Math.abs(toA - fromA) > stepFraction * Math.max(Math.abs(fromA), Math.abs(toA)) &&
   Math.abs(toA - fromA) > stepOfLargest * open.largestA;
 
 /**
@@ -158,7 +163,7 @@ const isStep = (open: Open, fromA: number, toA: number): boolean =>
  *
  * @param told how a load of a known kind draws; null where there is a column of current
  */
-export function createSegmenter(told: ToldMode | null) {
+export function createSegmenter(given: GivenMode | null) {
   const closed: Closed[] = [];
   let beyond = 0;
   let forgottenA = 0;
@@ -172,7 +177,7 @@ export function createSegmenter(told: ToldMode | null) {
     }
     addTo(closed, {
       way: segment.way,
-      mode: modeOf(segment, toS, told),
+      mode: modeOf(segment, toS, given),
       fromS: segment.fromS,
       toS,
       chargeAh: segment.chargeAs / 3600,
@@ -230,15 +235,15 @@ export function createSegmenter(told: ToldMode | null) {
 
   const watchTaper = (now: Open, point: Point): Open => {
     if (now.way === 0 || now.isTaper || now.samples < samplesToHold) return now;
-    if (now.spread.current.share() > heldShare) return now;
+    if (now.spread.current.share() > heldFraction) return now;
     const levelA = now.spread.current.mean();
     const sizeA = Math.abs(point.currentA);
-    if (sizeA >= (1 - stillHeldShare) * levelA) {
+    if (sizeA >= (1 - stillHeldFraction) * levelA) {
       now.held = { last: point, chargeAs: now.chargeAs, energyWs: now.energyWs };
       return now;
     }
-    const hasStayed = now.held && Math.abs(point.voltageV / now.held.last.voltageV - 1) < stayedShare;
-    return hasStayed && now.held && sizeA < (1 - taperShare) * levelA ? split(now, now.held) : now;
+    const hasStayed = now.held && Math.abs(point.voltageV / now.held.last.voltageV - 1) < stayedFraction;
+    return hasStayed && now.held && sizeA < (1 - taperFraction) * levelA ? split(now, now.held) : now;
   };
 
   return {
@@ -254,8 +259,8 @@ export function createSegmenter(told: ToldMode | null) {
       )
         open = change(open, point, way, numbered);
       else count(open, timeS - open.last.timeS, open.last, point);
-      take(open, point, told);
-      if (!told) open = watchTaper(open, point);
+      take(open, point, given);
+      if (!given) open = watchTaper(open, point);
     },
     /** What flowed with less than this much in the mean, A, was nothing: the column's own zero and noise. */
     forgetBelow(leastA: number): void {
@@ -303,15 +308,15 @@ export interface Cycle {
 /** The cycles that segments make: as the device numbered them, else each charge with the discharge that follows it. */
 export function cyclesOf(segments: readonly Segment[]): Cycle[] {
   const cycles: Cycle[] = [];
-  for (const { kind, fromS, toS, chargeAh, energyWh, cycle: told } of segments) {
+  for (const { kind, fromS, toS, chargeAh, energyWh, cycle: given } of segments) {
     if (kind === 'rest') continue;
     const last = cycles.at(-1);
     // A charge behind a discharge begins the next one.
     const isNext = kind === 'charge' && last?.dischargedAh != null;
-    const isNew = !last || (told === undefined ? isNext : told !== last.number);
+    const isNew = !last || (given === undefined ? isNext : given !== last.number);
     const cycle: Cycle = isNew
       ? {
-          number: told ?? cycles.length + 1,
+          number: given ?? cycles.length + 1,
           fromS,
           toS,
           chargedAh: null,

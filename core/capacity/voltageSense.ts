@@ -38,8 +38,8 @@ const ahead = 3;
  * After a load went on the voltage falls on at less than this share of the rate of the jump; before it, it was quiet
  * within this share.
  */
-const slowingShare = 0.6;
-const quietShare = 0.3;
+const slowingFraction = 0.6;
+const quietFraction = 0.3;
 /** A rest at the head of a log, after a charge, settles by this much at most, per cell. */
 const settlingV = 0.05;
 /** A jump is this many times quicker than the usual fall. */
@@ -48,9 +48,9 @@ const leastTimes = 4;
  * A fall of this many digits in a step does not stop under load; what it rises by then is less than this share of it.
  */
 const stalledDigits = 4;
-const stalledShare = 0.35;
+const stalledFraction = 0.35;
 /** It would have fallen on by this many digits in the samples that show it. */
-const toldDigits = 3;
+const statedDigits = 3;
 /** A dip that comes back within this many samples, to fall on from there, was a contact. */
 const briefSamples = 10;
 
@@ -102,7 +102,7 @@ export function createVoltageSense(
   const isQuiet = (from: Sample, jumpV: number): boolean =>
     count > 2 &&
     Math.abs(now.firstV - from.voltageV) <=
-      Math.max(quietShare * jumpV + 2 * digits(), mode === 'unknown' ? settlingV * seriesCells : 0);
+      Math.max(quietFraction * jumpV + 2 * digits(), mode === 'unknown' ? settlingV * seriesCells : 0);
   const rateV = (from: Sample, to: Sample): number =>
     (from.voltageV - to.voltageV) / Math.max(to.timeS - from.timeS, 1e-9);
 
@@ -118,8 +118,8 @@ export function createVoltageSense(
     ];
     const slowest = rates.at(-1) as number;
     if (
-      slowest > slowingShare * Math.max(...rates.slice(0, -1)) ||
-      (rates.length < ahead + 1 && rates.some((rate, i) => i > 0 && rate > slowingShare * (rates[0] as number)))
+      slowest > slowingFraction * Math.max(...rates.slice(0, -1)) ||
+      (rates.length < ahead + 1 && rates.some((rate, i) => i > 0 && rate > slowingFraction * (rates[0] as number)))
     )
       return;
     // The charger is off; whether a rest or a load follows shows only later.
@@ -141,9 +141,9 @@ export function createVoltageSense(
 
   const risen = (from: Sample, sample: Sample, limitV: number): void => {
     const jumpV = sample.voltageV - from.voltageV;
-    if (pending().some((one) => one.voltageV < sample.voltageV - quietShare * jumpV)) return;
+    if (pending().some((one) => one.voltageV < sample.voltageV - quietFraction * jumpV)) return;
     if (mode === 'resting') {
-      if (count >= ahead && Math.abs(now.lastChangeV) < quietShare * jumpV) go('charging', sample);
+      if (count >= ahead && Math.abs(now.lastChangeV) < quietFraction * jumpV) go('charging', sample);
       return;
     }
     if (mode === 'charging') return;
@@ -177,7 +177,7 @@ export function createVoltageSense(
     const next = samples[at];
     const end = samples[samples.length - 1];
     // Too dense a log does not tell so soon whether it goes on falling.
-    if (!next || !end || now.lastRate * (end.timeS - sample.timeS) < toldDigits * Math.max(digits(), now.usualRiseV))
+    if (!next || !end || now.lastRate * (end.timeS - sample.timeS) < statedDigits * Math.max(digits(), now.usualRiseV))
       return false;
     if (
       count <= ahead ||
@@ -185,7 +185,7 @@ export function createVoltageSense(
       sample.voltageV > from.voltageV + digits()
     )
       return false;
-    if (next.voltageV - sample.voltageV > (onJumpV === null ? stalledShare * fellV : onJumpV / 2)) return false;
+    if (next.voltageV - sample.voltageV > (onJumpV === null ? stalledFraction * fellV : onJumpV / 2)) return false;
     return pending().every(
       (one) => one.voltageV >= sample.voltageV - Math.max(digits(), (now.lastRate / 10) * (one.timeS - sample.timeS)),
     );
@@ -221,10 +221,10 @@ export function createVoltageSense(
       else if (changeV > riseV) risen(previous, sample, riseV);
       // A jump counts as the largest change that would not be one, so that a log that goes on so becomes usual.
       seen += 1;
-      const share = 1 / Math.min(50, seen);
-      now.usualV += (Math.min(size, fallV) - now.usualV) * share;
-      if (stepS > 0 && !isFall) now.usualVPerS += (size / stepS - now.usualVPerS) * share;
-      now.usualRiseV += (Math.min(Math.max(0, changeV), riseV) - now.usualRiseV) * share;
+      const fraction = 1 / Math.min(50, seen);
+      now.usualV += (Math.min(size, fallV) - now.usualV) * fraction;
+      if (stepS > 0 && !isFall) now.usualVPerS += (size / stepS - now.usualVPerS) * fraction;
+      now.usualRiseV += (Math.min(Math.max(0, changeV), riseV) - now.usualRiseV) * fraction;
       now.lastChangeV = changeV;
       now.lastRate = rateV(previous, sample);
     }

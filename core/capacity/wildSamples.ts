@@ -10,7 +10,7 @@ const explainedBy = 0.2;
 /** What stands at either end of a log has nothing on one side: it is wild only when it is this many times off. */
 const timesOff = 2;
 /** A voltage that fell by this share of the limit in the step before it leapt is the steep end of a discharge. */
-const steepShare = 0.1;
+const steepFraction = 0.1;
 
 export interface WildFilter {
   push(sample: Sample): void;
@@ -77,8 +77,8 @@ export function createWildFilter(limitV: number, pass: (sample: Sample) => void)
     }
     const [first, back, next] = [held[0] as Sample, held[away] as Sample, held[away + 1]];
     if (!next && !isEnd) return null;
-    const isSteepEnd = first.voltageV < from.voltageV && fellV > steepShare * limitV;
-    const recovers = !next || next.voltageV >= back.voltageV || back.voltageV > from.voltageV + steepShare * limitV;
+    const isSteepEnd = first.voltageV < from.voltageV && fellV > steepFraction * limitV;
+    const recovers = !next || next.voltageV >= back.voltageV || back.voltageV > from.voltageV + steepFraction * limitV;
     return (isSteepEnd && recovers) || currentExplains(first, [from, back]) ? 0 : away;
   };
 

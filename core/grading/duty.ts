@@ -1,4 +1,4 @@
-import type { HoldWhy } from '../hold/drift';
+import type { SelfDischargeWhy } from '../selfDischarge/drift';
 import type { IntakeReason } from './intake';
 import { chemistries, type Chemistry } from '../chemistry/chemistries';
 import type { HouseRules, RuleKey } from '../chemistry/houseRules';
@@ -30,7 +30,8 @@ export interface DutyFacts {
 }
 
 /** What rules out any use, whatever the figures say. */
-export type SafetyReason = IntakeReason | { code: 'rescued'; rescues: number } | { code: 'leaks'; why: HoldWhy };
+export type SafetyReason =
+  IntakeReason | { code: 'rescued'; rescues: number } | { code: 'leaks'; why: SelfDischargeWhy };
 
 export type Met = 'met' | 'missed' | 'uncertain';
 

@@ -12,7 +12,7 @@ import {
 
 const textOf = (question: Question | null) => question && questionText(question);
 /** What is asked, and the figure that was probably meant. */
-const asked = (question: Question | null) => ({ text: textOf(question), meant: question?.meant });
+const questionIn = (question: Question | null) => ({ text: textOf(question), meant: question?.meant });
 
 /** A figure as it was typed, in the SI unit. */
 const typed = (text: string, unit = 1) => ({
@@ -28,7 +28,7 @@ test.each([
   ['371.0', 'li-ion', '3.710 V'],
   ['14.87', 'nimh', '1.487 V'],
 ] as const)('%s V of one %s cell is asked about, and %s is what was meant', (text, chemistry, meant) => {
-  expect(asked(askAboutVoltage(typed(text), chemistry))).toEqual({
+  expect(questionIn(askAboutVoltage(typed(text), chemistry))).toEqual({
     text: expect.stringContaining(`Was it ${meant}?`),
     meant,
   });
@@ -38,7 +38,7 @@ test.each([
   ['-0.2', 'li-ion', 'reversed'],
   ['5.5', 'lfp', 'at most 3.65 V'],
 ] as const)('%s V of one %s cell is asked about', (text, chemistry, words) => {
-  expect(asked(askAboutVoltage(typed(text), chemistry))).toEqual({
+  expect(questionIn(askAboutVoltage(typed(text), chemistry))).toEqual({
     text: expect.stringContaining(words),
     meant: undefined,
   });
@@ -65,7 +65,7 @@ test('a resistance five times off its batch is asked about, once there is a batc
 });
 
 test('of a resistance that was computed nobody can say what was meant', () => {
-  expect(asked(askAboutResistance({ value: 0.43, step: null }, 0.045))).toEqual({
+  expect(questionIn(askAboutResistance({ value: 0.43, step: null }, 0.045))).toEqual({
     text: expect.stringContaining('bad contact'),
     meant: undefined,
   });
@@ -83,7 +83,7 @@ describe('digits swapped or dropped', () => {
   });
 
   test('a voltage far from its neighbours is asked about where a swap explains it, and a weak cell is not', () => {
-    expect(asked(askAboutVoltage(typed('3.17'), 'li-ion', 3.72))).toEqual({
+    expect(questionIn(askAboutVoltage(typed('3.17'), 'li-ion', 3.72))).toEqual({
       text: expect.stringContaining('Was it 3.71 V?'),
       meant: '3.71 V',
     });
@@ -98,7 +98,7 @@ describe('digits swapped or dropped', () => {
 
 test('on one battery, one that reads far off is asked about', () => {
   expect(askAgainstOthers(typed('37.1'), 3.712)?.meant).toBe('3.71 V');
-  expect(asked(askAgainstOthers(typed('2.9'), 3.712))).toEqual({
+  expect(questionIn(askAgainstOthers(typed('2.9'), 3.712))).toEqual({
     text: expect.stringContaining('the same battery'),
     meant: undefined,
   });
@@ -108,7 +108,7 @@ test('on one battery, one that reads far off is asked about', () => {
 test('a figure with finer digits than its instrument shows is asked about, and one with fewer', () => {
   const meter = { code: 'DM1', resolution: 0.01, as: display.voltage };
   expect(textOf(askAboutDigitsOf(typed('3.801'), meter))).toContain('DM1 does not show digits that fine');
-  expect(asked(askAboutDigitsOf(typed('3.8'), meter))).toEqual({
+  expect(questionIn(askAboutDigitsOf(typed('3.8'), meter))).toEqual({
     text: expect.stringContaining('Was it 3.80 V?'),
     meant: '3.80 V',
   });

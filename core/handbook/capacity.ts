@@ -7,7 +7,7 @@ import { cRate, currentAtRate } from '../chemistry/chemistries';
 import { openCircuitOf } from '../chemistry/openCircuit';
 import { exact } from '../quantity/quantity';
 import { peukertAh } from '../planning/peukert';
-import { selfDischarge as currentOf } from '../hold/selfDischarge';
+import { selfDischarge as currentOf } from '../selfDischarge/selfDischarge';
 import { commonPractice, fromMemory, type HandbookEntry, ownRule, published, shown, shownWithU } from './entry';
 
 const cycle = { number: 1, fromS: 0, toS: 1, chargedAh: 2.9, dischargedAh: 2.85, chargedWh: null, dischargedWh: null };

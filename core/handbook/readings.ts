@@ -3,7 +3,7 @@ import { limitOf, readingU, shownU } from '../instruments/instrument';
 import { leadPairOhm, wireAreaMm2, wireOhm } from '../instruments/leads';
 import { guarded } from '../grading/duty';
 import { propagate, quadrature, rectangular } from '../quantity/quantity';
-import { fewTimes, crowdOf } from '../statistics/crowd';
+import { fewTimes, populationOf } from '../statistics/population';
 import { misread } from '../grading/plausibility';
 import { commonPractice, fromMemory, type HandbookEntry, ownRule, published, shown, shownWithU } from './entry';
 
@@ -157,7 +157,7 @@ export const readings: readonly HandbookEntry[] = [
     figures: [
       [
         '30, 31, 31, 32, 33 and 48 mΩ: outlier above',
-        () => shown(crowdOf([30, 31, 31, 32, 33, 48], 3.5, 0.1)?.high ?? NaN, 'mΩ'),
+        () => shown(populationOf([30, 31, 31, 32, 33, 48], 3.5, 0.1)?.high ?? NaN, 'mΩ'),
       ],
     ],
     sources: [

@@ -1,12 +1,12 @@
 import { coldTimes } from '../chemistry/cold';
 import { openCircuitOf } from '../chemistry/openCircuit';
 import { directResistance } from '../resistance/direct';
-import { notYetRested } from '../resistance/levelAfter';
+import { notYetRested } from '../resistance/recovery';
 import { loadStep } from '../resistance/loadStep';
 import { currentsAsked, methodKeys, methods } from '../resistance/methods';
 import { meanOfRepeats } from '../resistance/repeats';
 import { twoCurrentStep } from '../resistance/twoCurrents';
-import { comparableOhmAh, heatW, highestCurrentA, sagV, sharesOfDrop } from '../resistance/uses';
+import { comparableOhmAh, heatW, highestCurrentA, sagV, fractionsOfDrop } from '../resistance/uses';
 import { type CellModel, restedState, stepResistanceOhm, terminalV } from '../simulation/cell';
 import { read } from '../quantity/quantity';
 import { commonPractice, fromMemory, type HandbookEntry, ownRule, published, shown, shownWithU } from './entry';
@@ -290,7 +290,7 @@ export const resistance: readonly HandbookEntry[] = [
       [
         'Parts of the drop: 20, 20 and 60 mΩ in series',
         () =>
-          `${sharesOfDrop([20, 20, 60])
+          `${fractionsOfDrop([20, 20, 60])
             .map((part) => 100 * part)
             .join(', ')} %`,
       ],

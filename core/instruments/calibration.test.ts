@@ -41,10 +41,10 @@ test('offset and gain come back from levels made with them', () => {
 test('reading more levels does not make the reference surer than it is', () => {
   const levels = (count: number) =>
     Array.from({ length: count }, (_, i) => point(3.2 + 0.05 * i, 3.23 + 0.05 * i, 0.0003, 0.001));
-  const doubt = (count: number) => correctionOf('offset', levels(count), fine).offset.u;
-  expect(doubt(1)).toBeGreaterThan(0.001);
-  expect(doubt(18)).toBeGreaterThan(0.001);
-  expect(doubt(18)).toBeLessThan(doubt(1));
+  const uncertainty = (count: number) => correctionOf('offset', levels(count), fine).offset.u;
+  expect(uncertainty(1)).toBeGreaterThan(0.001);
+  expect(uncertainty(18)).toBeGreaterThan(0.001);
+  expect(uncertainty(18)).toBeLessThan(uncertainty(1));
 });
 
 test('far from the levels the correction is less certain', () => {
@@ -55,8 +55,8 @@ test('far from the levels the correction is less certain', () => {
 
 test("an offset from one level is less certain away from it, by the maker's limit for the gain", () => {
   const correction = correctionOf('offset', [point(3.5, 3.52)], { ...fine, accuracyShare: 0.004 });
-  const doubt = (volts: number) => corrected({ value: volts, u: 0 }, correction).u;
-  expect(doubt(4.2) ** 2 - doubt(3.5) ** 2).toBeCloseTo(((0.004 / Math.sqrt(3)) * 0.7) ** 2, 9);
+  const uncertainty = (volts: number) => corrected({ value: volts, u: 0 }, correction).u;
+  expect(uncertainty(4.2) ** 2 - uncertainty(3.5) ** 2).toBeCloseTo(((0.004 / Math.sqrt(3)) * 0.7) ** 2, 9);
 });
 
 test('the next error is as wide as so few levels allow: Student for their scatter, and the digit of the reading', () => {

@@ -52,7 +52,7 @@ export type CalibrationVerdict = { ok: true; correction: Correction } | { ok: fa
 /**
  * Without a stated accuracy a gain is off by up to this much; what is thought beforehand counts as this many levels.
  */
-const assumedGainShare = 0.005;
+const assumedGainFraction = 0.005;
 const assumedDegrees = 4;
 
 /**
@@ -66,7 +66,7 @@ const assumedDegrees = 4;
 export function calibrate(
   kind: Exclude<Correction['kind'], 'adjusted'>,
   points: readonly CalibrationPoint[],
-  { resolution, statedU, accuracyShare = assumedGainShare }: Calibrated,
+  { resolution, statedU, accuracyShare = assumedGainFraction }: Calibrated,
 ): CalibrationVerdict {
   if (points.length === 0) return refused({ code: 'no-level' });
   const errors = points.map(({ reading, reference }) => ({
@@ -114,15 +114,15 @@ function offsetOf(errors: readonly { x: number; y: number; u: number }[], gainU:
     weighted.reduce((total, one) => total + of(one), 0);
   const total = sum(({ weight }) => weight);
   const mean = sum(({ y, weight }) => y * weight) / total;
-  const middle = sum(({ x, weight }) => x * weight) / total;
-  const spread = sum(({ x, weight }) => (x - middle) ** 2 * weight);
+  const meanX = sum(({ x, weight }) => x * weight) / total;
+  const squaresX = sum(({ x, weight }) => (x - meanX) ** 2 * weight);
   const left = errors.length - 1;
   const scatter = left > 0 ? sum(({ y, weight }) => (y - mean) ** 2 * weight) / left : 0;
-  const slopeU = gainU > 0 ? 1 / Math.sqrt(1 / gainU ** 2 + spread) : 0;
+  const slopeU = gainU > 0 ? 1 / Math.sqrt(1 / gainU ** 2 + squaresX) : 0;
   return {
-    intercept: { value: mean, u: quadrature(Math.sqrt(Math.max(1, scatter) / total), slopeU * middle) },
+    intercept: { value: mean, u: quadrature(Math.sqrt(Math.max(1, scatter) / total), slopeU * meanX) },
     slope: { value: 0, u: slopeU },
-    covariance: -(slopeU ** 2) * middle,
+    covariance: -(slopeU ** 2) * meanX,
     residual: Math.sqrt((scatter * errors.length) / total),
     rSquared: 1,
     degrees: left,

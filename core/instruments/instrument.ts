@@ -28,7 +28,7 @@ export interface NotedRange {
 }
 
 /** Limits of cheap instruments, as a share of the reading; with three counts. From memory of common data sheets. */
-const cheapShare: Record<MeasuredQuantity, number> = { voltage: 0.005, current: 0.01, resistance: 0.02 };
+const cheapFraction: Record<MeasuredQuantity, number> = { voltage: 0.005, current: 0.01, resistance: 0.02 };
 const cheapCounts = 3;
 /** A voltmeter at the bench without a name (standard), V. */
 export const benchMeterU = 0.005;
@@ -40,7 +40,13 @@ export function rangeOf(
 ): InstrumentRange {
   const others = coarser && { coarser: coarser.map((range) => rangeOf(quantity, range)) };
   if (accuracyShare === null && accuracyCounts === null)
-    return { resolution, accuracyShare: cheapShare[quantity], accuracyCounts: cheapCounts, isAssumed: true, ...others };
+    return {
+      resolution,
+      accuracyShare: cheapFraction[quantity],
+      accuracyCounts: cheapCounts,
+      isAssumed: true,
+      ...others,
+    };
   return { resolution, accuracyShare: accuracyShare ?? 0, accuracyCounts: accuracyCounts ?? 0, ...others };
 }
 

@@ -7,7 +7,7 @@ import type { RetireAct } from './retiring';
 import type { UpkeepAct } from './upkeep';
 
 /** At a group of a pack, from the negative terminal; 0 is from terminal to terminal, left out the only one. */
-interface Placed {
+interface AtGroup {
   position?: number;
 }
 
@@ -24,7 +24,7 @@ export type ResistanceBody =
       loadedStep?: number | null;
       afterStep?: number | null;
       currentStep: number | null;
-    } & Placed)
+    } & AtGroup)
   | ({
       kind: 'two-current';
       atLowV: number;
@@ -34,19 +34,19 @@ export type ResistanceBody =
       step: number;
       highStep?: number | null;
       currentStep: number;
-    } & Placed)
+    } & AtGroup)
   | ({
       kind: 'resistance';
       resistanceOhm: number;
       step: number;
       openV: number | null;
       openStep?: number | null;
-    } & Placed)
+    } & AtGroup)
   | { kind: 'pulse'; runId: number; atS: number };
 
 /** What stands beside an entry: facts as they were read, by kind. */
 export type Body =
-  | ({ kind: 'voltage'; voltageV: number; step: number } & Placed)
+  | ({ kind: 'voltage'; voltageV: number; step: number } & AtGroup)
   | { kind: 'mass'; massKg: number; step: number }
   | { kind: 'inspection'; findings: InspectionFinding[] }
   | { kind: 'skin-temperature'; skinC: number; step: number }

@@ -3,7 +3,7 @@ import { duties } from '@/core/grading/duty';
 import type { PlainCurve, Rechargeable } from '@/core/chemistry/openCircuit';
 import type { MatchCell } from '@/core/matching/match';
 import type { Spare } from '@/core/matching/repair';
-import { selfDischarge } from '@/core/hold/selfDischarge';
+import { selfDischarge } from '@/core/selfDischarge/selfDischarge';
 import { type Leak, leakOf } from '@/core/simulation/cycleDrift';
 import type { KnownCell } from '@/core/simulation/predictRun';
 import type { CurveBook } from './curveBook';
@@ -50,11 +50,11 @@ export const measuredOf = (
   codes: readonly string[],
   curves: CurveBook,
 ): Record<string, KnownCell> => {
-  const asked = new Set(codes);
+  const wanted = new Set(codes);
   return Object.fromEntries(
     cells.flatMap((cell) => {
       const { code, capacity, resistance } = cell;
-      const isKnown = asked.has(code) && capacity !== null && resistance !== null;
+      const isKnown = wanted.has(code) && capacity !== null && resistance !== null;
       return isKnown ? [[code, { capacity, resistance, leak: leakWithin(cell, curves) }]] : [];
     }),
   );
@@ -66,9 +66,9 @@ export function sharedCurve(
   codes: readonly string[],
   curves: CurveBook,
 ): PlainCurve | null {
-  const asked = new Set(codes);
+  const wanted = new Set(codes);
   const [curve = null, ...others] = new Set(
-    cells.filter(({ code }) => asked.has(code)).map((cell) => curves.of(cell)?.plain ?? null),
+    cells.filter(({ code }) => wanted.has(code)).map((cell) => curves.of(cell)?.plain ?? null),
   );
   return others.length === 0 ? curve : null;
 }

@@ -38,10 +38,10 @@ function run(given: Partial<TeachingRun>, withCourse = true, offV = 0.04): Teach
 const cell = { chemistry: 'li-ion', code: 'A1-002', maker: 'Quillon', model: 'Q18' } as const;
 
 test('a learnt curve is that of its model, not of its batch or size', () => {
-  const learnt = book([run({})]);
-  expect(learnt.basisOf(cell)).toEqual({ by: 'learnt', runId: 7 });
-  expect(learnt.of(cell)?.voltageAt(0.5)).toBeCloseTo(3.75, 1);
-  expect(learnt.basisOf({ ...cell, model: 'Q21' })).toEqual({ by: 'unknown' });
+  const measured = book([run({})]);
+  expect(measured.basisOf(cell)).toEqual({ by: 'learnt', runId: 7 });
+  expect(measured.of(cell)?.voltageAt(0.5)).toBeCloseTo(3.75, 1);
+  expect(measured.basisOf({ ...cell, model: 'Q21' })).toEqual({ by: 'unknown' });
   // A cell of unknown model teaches itself alone.
   const own = book([run({ model: null, maker: null })]);
   expect(own.basisOf({ chemistry: 'li-ion', code: 'A1-001', model: null })).toEqual({ by: 'learnt', runId: 7 });

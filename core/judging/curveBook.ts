@@ -1,6 +1,6 @@
 import type { Discharge } from '../capacity/discharge';
 import { type Chemistry, chemistries } from '../chemistry/chemistries';
-import { learnCurve } from '../chemistry/learntCurve';
+import { learnCurve } from '../chemistry/measuredCurve';
 import { type FullDischarge, makeByDesignation, makesAfter, makesByDesignation } from '../chemistry/makes';
 import {
   curveOfMakes,
@@ -12,7 +12,7 @@ import {
 } from '../chemistry/openCircuit';
 import { groupedBy } from '../grouped';
 import { type InstrumentRange, limitOf } from '../instruments/instrument';
-import { usualOhmAh } from '../packs/diagnosis/middles';
+import { usualOhmAh } from '../packs/diagnosis/roundMedians';
 import { firstLoadOhm } from '../resistance/pulses';
 import type { InstrumentBook } from './instrumentBook';
 
@@ -40,7 +40,7 @@ export interface TeachingRun extends CurveOf {
 }
 
 /** A curve that was learnt, and from which run. */
-export interface Learnt {
+export interface MeasuredCurve {
   runId: number;
   curve: OpenCircuitCurve;
 }
@@ -61,17 +61,17 @@ export interface CurveBook {
   of(subject: CurveOf): OpenCircuitCurve | null;
   basisOf(subject: CurveOf): CurveBasis;
   /** Null where its model has not taught any. */
-  learntOf(subject: CurveOf): Learnt | null;
+  learntOf(subject: CurveOf): MeasuredCurve | null;
   /** Two books of one state teach the same. */
   state: string;
 }
 
 /** Assumed where the accuracy of a voltmeter is not noted, a fraction. */
-const assumedVoltageShare = 0.005;
+const assumedVoltageFraction = 0.005;
 
 /** Standard uncertainty of what logged a voltage, V a cell or group; of several in series the whole was read. */
 export const voltmeterU = (range: InstrumentRange | null, perGroupV: number, groups = 1): number =>
-  (range ? limitOf(perGroupV * groups, range) / groups : assumedVoltageShare * perGroupV) / Math.sqrt(3);
+  (range ? limitOf(perGroupV * groups, range) / groups : assumedVoltageFraction * perGroupV) / Math.sqrt(3);
 
 /** Cells of one model share a curve; a pack, or a cell of unknown model, has its own. Null: nothing is shared. */
 function keyOf({ series, code, maker, model }: CurveOf): string | null {
@@ -106,7 +106,7 @@ function fullDischarge(run: TeachingRun, instruments: InstrumentBook): FullDisch
 }
 
 /** The curve that a discharge teaches, older by the quarters of a year since; null where it teaches none. */
-function learntFrom(run: TeachingRun, instruments: InstrumentBook, now: Date): OpenCircuitCurve | null {
+function measuredCurves(run: TeachingRun, instruments: InstrumentBook, now: Date): OpenCircuitCurve | null {
   const { chemistry, groups, loggerId, result } = run;
   if (!result.course) return null;
   const perGroupV = (result.course.points[0]?.[1] ?? 0) / groups;
@@ -153,17 +153,17 @@ function choose(model: string | null | undefined, runs: readonly TeachingRun[], 
 
 /** @param runs the newest first: of each model the newest that teaches counts */
 export function curveBook(runs: readonly TeachingRun[], instruments: InstrumentBook, now: Date): CurveBook {
-  const learnt = new Map<string, Learnt>();
+  const measured = new Map<string, MeasuredCurve>();
   const chosen = new Map<string, Chosen>();
   const state: string[] = [];
   for (const [key, ofModel] of groupedBy(runs, keyOf)) {
     const [newest] = ofModel;
     if (key === null) continue;
     for (const run of ofModel) {
-      const curve = learnt.has(key) ? null : learntFrom(run, instruments, now);
-      if (curve) learnt.set(key, { runId: run.runId, curve });
+      const curve = measured.has(key) ? null : measuredCurves(run, instruments, now);
+      if (curve) measured.set(key, { runId: run.runId, curve });
     }
-    const own = learnt.get(key);
+    const own = measured.get(key);
     if (own) state.push(`${key} ${own.runId} ${own.curve.uAt(0.5)}`);
     else if (newest.chemistry === 'li-ion') {
       const choice = choose(modelOf(newest), ofModel, instruments);
@@ -171,7 +171,7 @@ export function curveBook(runs: readonly TeachingRun[], instruments: InstrumentB
       state.push(`${key} ${choice.state}`);
     }
   }
-  const learntOf = (subject: CurveOf): Learnt | null => learnt.get(keyOf(subject) ?? '') ?? null;
+  const measuredOf = (subject: CurveOf): MeasuredCurve | null => measured.get(keyOf(subject) ?? '') ?? null;
   /** Of a model without discharges. */
   const byName = new Map<Make | null, Chosen>();
   const choiceOf = (subject: CurveOf): Chosen => {
@@ -186,15 +186,15 @@ export function curveBook(runs: readonly TeachingRun[], instruments: InstrumentB
     of: (subject) => {
       const { chemistry } = subject;
       if (chemistry === 'alkaline') return null;
-      const own = learntOf(subject)?.curve;
+      const own = measuredOf(subject)?.curve;
       return own ?? (chemistry === 'li-ion' ? choiceOf(subject).curve : openCircuitOf(chemistry));
     },
     basisOf: (subject) => {
-      const own = learntOf(subject);
+      const own = measuredOf(subject);
       if (own) return { by: 'learnt', runId: own.runId };
       return subject.chemistry === 'li-ion' ? choiceOf(subject).basis : { by: 'table' };
     },
-    learntOf,
+    learntOf: measuredOf,
     state: state.join(';'),
   };
 }

@@ -1,6 +1,6 @@
 import type { TakenOut } from './facts';
 import type { JudgedRescue } from './rescue';
-import { type JudgedHold, earlyMs, toReadNow } from './judgeHold';
+import { type JudgedSelfDischarge, earlyMs, toReadNow } from './judgeSelfDischarge';
 
 /** Something that rests: a batch put to rest as a whole, what a log shows to be discharged, a self-discharge test. */
 export interface Rest {
@@ -59,11 +59,15 @@ export function onWatch(rests: readonly Rest[], afterDischargeS: number, now: Da
 }
 
 /** Self-discharge tests whose reading is near or overdue: until everyone was read, however late that is. */
-export function holdsOnWatch(holds: readonly JudgedHold[], nameOf: (hold: JudgedHold) => string, now: Date): Watched[] {
-  return holds.flatMap((hold): Watched[] => {
-    const { dueAt, entry, beganAt, plannedS, seen } = hold;
-    if (!dueAt || dueAt.getTime() - earlyMs > now.getTime() || toReadNow(hold, now).length === 0) return [];
-    const name = nameOf(hold);
+export function selfDischargesOnWatch(
+  selfDischarges: readonly JudgedSelfDischarge[],
+  nameOf: (selfDischarge: JudgedSelfDischarge) => string,
+  now: Date,
+): Watched[] {
+  return selfDischarges.flatMap((selfDischarge): Watched[] => {
+    const { dueAt, entry, beganAt, plannedS, seen } = selfDischarge;
+    if (!dueAt || dueAt.getTime() - earlyMs > now.getTime() || toReadNow(selfDischarge, now).length === 0) return [];
+    const name = nameOf(selfDischarge);
     const isDue = dueAt <= now;
     return [{ entry, code: name, batch: name, reason: 'hold', beganAt, plannedS, seen: seen && isDue, dueAt, isDue }];
   });

@@ -1,7 +1,7 @@
 import type { HouseRules, RuleKey } from '../chemistry/houseRules';
 import type { GroupResistances } from '../packs/groupResistances';
 import type { Quantity } from '../quantity/quantity';
-import type { HeldVerdict } from './judgeHold';
+import type { HeldVerdict } from './judgeSelfDischarge';
 import type { InspectionFinding } from '../grading/intake';
 
 /** How much a sign says: it ends it, it speaks for lighter work, or it is watched. */
@@ -32,7 +32,7 @@ export interface Aged {
   held: Pick<HeldVerdict, 'verdict'> | null;
   rescues: number;
   /** Spreads of its rounds at rest and at the end of charge, the newest first, V. */
-  spreadsV: readonly number[];
+  imbalancesV: readonly number[];
   /** How long it was evened out last, h; null where it never was. */
   balancedH: number | null;
   /** For how long it served, the newest first, s. */
@@ -52,7 +52,7 @@ const [fewestRounds, mostRounds, nearlyAll] = [4, 8, 0.75];
 /** Hours in the balancing phase. From memory. */
 const longBalancingH = 3;
 /** From ten minutes to seven. Common practice. */
-const shorterShare = 0.7;
+const shorterFraction = 0.7;
 /** A resistance this many times its own past is heavy by itself. From memory. */
 const heavyRise = 2;
 /** Signs that speak for lighter work: this many of them end it. Own rule. */
@@ -98,10 +98,10 @@ function resistancesOf({ amongGroups }: Aged): AgeSign[] {
   const far = amongGroups.groups.filter(({ level }) => level === 'failing');
   const risen = amongGroups.says.flatMap((one) => ('times' in one && one.code === 'risen' ? [one.times] : []));
   return [
-    ...far.map(({ position, timesMiddle }): AgeSign => ({
+    ...far.map(({ position, timesMedian }): AgeSign => ({
       code: 'group-far',
       position,
-      times: timesMiddle ?? NaN,
+      times: timesMedian ?? NaN,
       weight: 'heavy',
     })),
     ...risen.map((times): AgeSign => ({
@@ -113,16 +113,16 @@ function resistancesOf({ amongGroups }: Aged): AgeSign[] {
   ];
 }
 
-function kept({ spreadsV, balancedH, servedS, rescues }: Aged, rules: HouseRules): AgeSign[] {
+function kept({ imbalancesV: spreadsV, balancedH, servedS, rescues }: Aged, rules: HouseRules): AgeSign[] {
   const recent = spreadsV.slice(0, mostRounds);
-  const uneven = recent.filter((spread) => spread > rules.spreadGoodV).length;
+  const uneven = recent.filter((imbalanceV) => imbalanceV > rules.spreadGoodV).length;
   const [now, first] = [servedS[0], servedS.at(-1)];
   const signs: AgeSign[] = [];
   if (recent.length >= fewestRounds && uneven >= nearlyAll * recent.length)
     signs.push({ code: 'always-uneven', uneven, of: recent.length, weight: 'heavy', rule: 'spreadGoodV' });
   if (balancedH !== null && balancedH >= longBalancingH)
     signs.push({ code: 'long-balancing', hours: balancedH, weight: 'light' });
-  if (servedS.length > 1 && now !== undefined && first !== undefined && now <= shorterShare * first + 1e-9)
+  if (servedS.length > 1 && now !== undefined && first !== undefined && now <= shorterFraction * first + 1e-9)
     signs.push({ code: 'serves-shorter', firstS: first, nowS: now, weight: 'heavy' });
   if (rescues > 0) signs.push({ code: 'rescued', rescues, weight: 'light' });
   return signs;

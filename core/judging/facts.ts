@@ -5,7 +5,7 @@ import type { InspectionFinding } from '@/core/grading/intake';
 import type { Correction } from '@/core/instruments/calibration';
 import type { InstrumentKind, InstrumentRange, MeasuredQuantity, NotedRange } from '@/core/instruments/instrument';
 import type { PackState } from '@/core/packs/groupVoltages';
-import type { HoldFacts } from './judgeHold';
+import type { SelfDischargeFacts } from './judgeSelfDischarge';
 import type { RetireAct } from './retiring';
 import type { ResistanceFacts } from '@/core/resistance/judgeReading';
 import type { MethodKey } from '@/core/resistance/methods';
@@ -47,7 +47,7 @@ export interface CellFacts {
   /** Every standing reading of a round, newest first. */
   resistances: StoredResistance[];
   /** The self-discharge tests it was in, the newest first; fellows share theirs. */
-  holds: HoldFacts[];
+  holds: SelfDischargeFacts[];
   /** Its newest standing partial charge. */
   partial: PartialCharged | null;
   /** The newest capacity that a person noted without a log. */
@@ -203,7 +203,7 @@ export interface PackFacts extends Pack {
   /** Every standing reading of its resistance, newest first. */
   resistances: StoredResistance[];
   /** The self-discharge tests it was in, the newest first; fellows share theirs. */
-  holds: HoldFacts[];
+  holds: SelfDischargeFacts[];
   /** Its newest standing partial charge. */
   partial: PartialCharged | null;
   /** The newest capacity that a person noted without a log. */

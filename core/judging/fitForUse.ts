@@ -1,11 +1,11 @@
 import { median } from 'simple-statistics';
 import type { HouseRules, RuleKey } from '../chemistry/houseRules';
 import type { IntakeVerdict } from '../grading/intake';
-import type { Standing } from '../grading/standing';
+import type { Status } from '../grading/status';
 import type { PackJudgement } from '../packs/groupVoltages';
 import type { BroughtBack } from './facts';
 import type { PackResistances } from './judgePack';
-import type { HeldVerdict } from './judgeHold';
+import type { HeldVerdict } from './judgeSelfDischarge';
 import type { RetireAct } from './retiring';
 
 /** Why a pack is not to be used. */
@@ -29,7 +29,7 @@ interface Looked {
   intake: Pick<IntakeVerdict, 'class'>;
   apart: unknown;
   retiring: RetireAct | null;
-  standing: Standing;
+  standing: Status;
   held: HeldVerdict | null;
   amongGroups: PackResistances | null;
   rested: Judged | null;

@@ -155,6 +155,6 @@ export function gradePack(
     };
   const worst = amongGroups && highest(amongGroups);
   if (worst?.level !== 'failing') return graded;
-  const because = { code: 'group-failing', position: worst.position, times: worst.timesMiddle ?? 1 } as const;
+  const because = { code: 'group-failing', position: worst.position, times: worst.timesMedian ?? 1 } as const;
   return { ...graded, duty: 'light', measureAgain: null, because };
 }

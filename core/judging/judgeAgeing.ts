@@ -104,12 +104,12 @@ const useDiffers = 0.1;
 export function judgeRunTimes(noted: readonly ServedFor[], overTime: Trend | null): RunTimes | null {
   const [first, last] = [noted[0], noted.at(-1)];
   if (!first || !last || first === last) return null;
-  const share = last.durationS / first.durationS;
+  const fraction = last.durationS / first.durationS;
   const healthAt = (at: Date): number | undefined =>
     overTime?.course.reduce((nearest, one) =>
       Math.abs(one.at - at.getTime() / 1000) < Math.abs(nearest.at - at.getTime() / 1000) ? one : nearest,
     ).health;
   const [before, after] = [healthAt(first.at), healthAt(last.at)];
   const kept = before !== undefined && after !== undefined ? after / before : null;
-  return { first, last, share, beyondCapacity: kept !== null && share < kept - useDiffers };
+  return { first, last, share: fraction, beyondCapacity: kept !== null && fraction < kept - useDiffers };
 }

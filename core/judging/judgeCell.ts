@@ -10,13 +10,13 @@ import {
   type IntakeVerdict,
   judgeIntake,
 } from '@/core/grading/intake';
-import { type Standing, standingOf } from '@/core/grading/standing';
+import { type Status, statusOf } from '@/core/grading/status';
 import { nextStation, type Waiting } from '@/core/grading/nextStation';
 import { type Quantity, read } from '@/core/quantity/quantity';
 import { showsTenSeconds } from '@/core/resistance/methods';
 import { countsAfter } from './rescue';
 import { correctedVoltage } from './correctedVoltage';
-import { type HeldVerdict, heldOf } from './judgeHold';
+import { type HeldVerdict, heldOf } from './judgeSelfDischarge';
 import { type CapacityBy, capacityOf, type JudgedPartial, judgePartial } from './judgePartial';
 import type { Equipment } from './equipment';
 import { type JudgedResistance, judgePresses } from './judgeResistance';
@@ -42,7 +42,7 @@ export interface JudgedCell extends Omit<CellFacts, 'resistances' | 'holds' | 'p
   intake: IntakeVerdict;
   duty: DutyVerdict;
   waits: Waiting;
-  standing: Standing;
+  standing: Status;
 }
 
 /** Cut-off of a test discharge by chemistry under these rules, V per cell. */
@@ -56,7 +56,7 @@ export const safetyFindings = (findings: readonly InspectionFinding[] | null): I
     .map((finding) => ({ code: 'finding' as const, finding }));
 
 export function judgeCell(
-  { resistances, holds, partial, ...facts }: CellFacts,
+  { resistances, holds: selfDischarges, partial, ...facts }: CellFacts,
   rules: HouseRules,
   equipment: Equipment,
 ): JudgedCell {
@@ -82,7 +82,7 @@ export function judgeCell(
     facts.noted && counts(facts.noted.takenAt) ? facts.noted : null,
   );
   const weighedFalse = intake.reasons.filter(({ code }) => code === 'weight-impossible' || code === 'weight-off');
-  const held = heldOf(holds, facts.id, rules, equipment);
+  const held = heldOf(selfDischarges, facts.id, rules, equipment);
   const safety: SafetyReason[] = [
     ...safetyFindings(facts.findings),
     ...(facts.findings === null ? [] : weighedFalse),
@@ -118,7 +118,7 @@ export function judgeCell(
     intake,
     duty,
     waits: nextStation(intake, duty, { inBuild: facts.buildId !== null, putAway: facts.putAway }),
-    standing: standingOf(intake.class, duty.duty),
+    standing: statusOf(intake.class, duty.duty),
   };
 }
 

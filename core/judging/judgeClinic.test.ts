@@ -103,11 +103,11 @@ describe('low again', () => {
 });
 
 test('two instruments that read all groups apart at about one time do not agree', () => {
-  const round = (minute: number, instrument: string, middleV: number) => ({
+  const round = (minute: number, instrument: string, medianV: number) => ({
     state: 'rest' as const,
     at: new Date(minute * 60_000),
     instrument,
-    middleV,
+    medianV,
   });
   const first = round(0, 'one', 3.9);
   expect(disagreeingIn([first, round(10, 'other', 3.93)])).toMatchObject({

@@ -64,10 +64,10 @@ export function judgeClinic(
 ): ClinicJudgement | null {
   if (pack.series < 2 || pack.apart !== null) return null;
   const ofNow = countsSinceMend(pack);
-  const standing = every.filter(({ takenAt }) => ofNow(takenAt));
-  const repeats = repeatedLows(standing);
+  const rounds = every.filter(({ takenAt }) => ofNow(takenAt));
+  const repeats = repeatedLows(rounds);
   const lowAgain = repeats.map(({ position }) => position);
-  const diagnosis = judgeDiagnosis(pack, standing, rules, equipment, {
+  const diagnosis = judgeDiagnosis(pack, rounds, rules, equipment, {
     lowAgain,
     complainedAt: complaint?.takenAt ?? null,
     past,
@@ -84,7 +84,7 @@ export function judgeClinic(
         state,
         at: takenAt,
         instrument: instrumentCode(equipment, instrumentId),
-        middleV: median(judgement.groups.map(({ voltageV }) => voltageV)),
+        medianV: median(judgement.groups.map(({ voltageV }) => voltageV)),
       })),
     ),
   };
@@ -191,11 +191,11 @@ export interface Disagreeing {
 }
 
 /** Where the middle of the groups stood in a round. */
-export interface MiddleRead {
+export interface MedianReading {
   state: PackState;
   at: Date;
   instrument: string | null;
-  middleV: number;
+  medianV: number;
 }
 
 /** Between two instruments at rest nothing changes within this time. */
@@ -208,18 +208,18 @@ const mostApartV = 0.01;
  *
  * @param rounds in the order of time
  */
-export function disagreeingIn(rounds: readonly MiddleRead[]): Disagreeing | null {
+export function disagreeingIn(rounds: readonly MedianReading[]): Disagreeing | null {
   const rested = rounds.filter(({ state, instrument }) => state === 'rest' && instrument !== null);
   for (const [i, round] of rested.entries()) {
     const before = rested[i - 1];
     if (!before?.instrument || !round.instrument || before.instrument === round.instrument) continue;
-    const apartV = Math.abs(round.middleV - before.middleV);
+    const apartV = Math.abs(round.medianV - before.medianV);
     if (!isSoon(round, before) || apartV <= mostApartV) continue;
     const pair = [before, round];
     const others = rested.filter(
       (other) => isSoon(round, other) && pair.every(({ instrument }) => instrument !== other.instrument),
     );
-    const contradicted = pair.filter(({ middleV }) => others.every((other) => isApart(other, middleV)));
+    const contradicted = pair.filter(({ medianV }) => others.every((other) => isApart(other, medianV)));
     const [suspect] = others.length > 0 && contradicted.length === 1 ? contradicted : [];
     return {
       apartV,
@@ -231,9 +231,9 @@ export function disagreeingIn(rounds: readonly MiddleRead[]): Disagreeing | null
   return null;
 }
 
-const isSoon = (one: MiddleRead, other: MiddleRead): boolean =>
+const isSoon = (one: MedianReading, other: MedianReading): boolean =>
   Math.abs(one.at.getTime() - other.at.getTime()) <= soonMs;
-const isApart = ({ middleV }: MiddleRead, otherV: number): boolean => Math.abs(middleV - otherV) > mostApartV;
+const isApart = ({ medianV }: MedianReading, otherV: number): boolean => Math.abs(medianV - otherV) > mostApartV;
 
 /** A group that was low, stood with the others afterwards, and is low again. */
 export interface RepeatedLow {
@@ -254,8 +254,8 @@ interface RestedRound {
  *
  * @param standing the newest first
  */
-export function repeatedLows(standing: readonly RestedRound[]): RepeatedLow[] {
-  const [newest, ...before] = standing.filter(({ state }) => state === 'rest');
+export function repeatedLows(rounds: readonly RestedRound[]): RepeatedLow[] {
+  const [newest, ...before] = rounds.filter(({ state }) => state === 'rest');
   if (!newest) return [];
   const isLow = (round: RestedRound, position: number): boolean => {
     const group = round.judgement.groups.find((one) => one.position === position);

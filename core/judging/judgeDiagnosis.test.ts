@@ -14,9 +14,9 @@ const pack = {
 };
 const rules = presetRules('workshop');
 const judge = (
-  standing: ReadRound[],
+  valid: ReadRound[],
   { of = pack as Parameters<typeof judgeDiagnosis>[0], lowAgain = [] as number[] } = {},
-) => judgeDiagnosis(of, standing, rules, bareBench, { lowAgain });
+) => judgeDiagnosis(of, valid, rules, bareBench, { lowAgain });
 const dayMs = 86_400_000;
 const round = (
   state: ReadRound['state'],
@@ -54,15 +54,15 @@ test('a load counts where its current is known', () => {
 });
 
 test('the visit begins with the newest charge; what is older is of another state', () => {
-  const standing = [
+  const valid = [
     round('rest', 9, [4.1, 4.101, 4.1]),
     round('charge-end', 2, [4.19, 4.191, 4.19]),
     round('rest', 1, [3.9, 3.6, 3.9]),
     round('rest', -60, [3.9, 3.6, 3.9]),
   ];
-  const told = judge(standing);
-  expect(told?.rounds.map(({ state }) => state)).toEqual(['charge-end', 'rest']);
-  expect(told?.first.fault).toBe('none');
+  const diagnosis = judge(valid);
+  expect(diagnosis?.rounds.map(({ state }) => state)).toEqual(['charge-end', 'rest']);
+  expect(diagnosis?.first.fault).toBe('none');
 });
 
 test('where nothing was read, or what was read tells nothing, there is no diagnosis', () => {
@@ -72,8 +72,8 @@ test('where nothing was read, or what was read tells nothing, there is no diagno
 
 test('what the workshop knows beforehand weighs: a channel that was checked, a group that was low before, no balancing', () => {
   const low = [round('rest', 0, [3.9, 3.86, 3.9])];
-  const of = (fault: string, told: ReturnType<typeof judge>) =>
-    told?.groups[1]?.findings.find((one) => one.fault === fault)?.probability ?? 0;
+  const of = (fault: string, diagnosis: ReturnType<typeof judge>) =>
+    diagnosis?.groups[1]?.findings.find((one) => one.fault === fault)?.probability ?? 0;
   const usual = judge(low);
   expect(of('leak', judge(low, { lowAgain: [2] }))).toBeGreaterThan(1.5 * of('leak', usual));
   const checked = {

@@ -1,5 +1,5 @@
 import { chemistries } from '../chemistry/chemistries';
-import { diagnosePack, firstNamed, type PackDiagnosis, type Placed } from '../packs/diagnosis/diagnose';
+import { diagnosePack, firstNamed, type PackDiagnosis, type GroupFinding } from '../packs/diagnosis/diagnose';
 import { nextMeasurement, type NextMeasurement } from '../packs/diagnosis/nextMeasurement';
 import type { PackJudgement } from '../packs/groupVoltages';
 import type { HouseRules } from '../chemistry/houseRules';
@@ -29,7 +29,7 @@ export interface JudgedDiagnosis extends PackDiagnosis {
   /** Why it is measured, which weighs how likely it is sound. */
   reason: VisitReason;
   next: NextMeasurement | null;
-  first: Placed;
+  first: GroupFinding;
 }
 
 /** Rounds further back are of another state of the pack. */
@@ -57,16 +57,16 @@ export function judgeDiagnosis(
     JudgedPack,
     'chemistry' | 'series' | 'ratedCapacityAh' | 'code' | 'amongGroups' | 'board' | 'balanceConnector'
   >,
-  standing: readonly ReadRound[],
+  valid: readonly ReadRound[],
   rules: HouseRules,
   equipment: Pick<Equipment, 'curves' | 'instruments'>,
   { lowAgain = [], complainedAt = null, past }: KnownBefore = {},
 ): JudgedDiagnosis | null {
   const curve = equipment.curves.of(pack);
-  const rounds = visitOf(standing);
+  const rounds = visitOf(valid);
   const [began] = rounds;
   if (!curve || !began) return null;
-  const reason = reasonOf(standing, isOfVisit(complainedAt, began.takenAt));
+  const reason = reasonOf(valid, isOfVisit(complainedAt, began.takenAt));
   const diagnosed: Diagnosed = {
     curve,
     series: pack.series,
@@ -119,7 +119,7 @@ function reasonOf([newest]: readonly ReadRound[], isComplaint: boolean): VisitRe
 }
 
 /** Four standard deviations are about the spread of some groups; a volt or so is a charge, in the mean of the curve. */
-const shiftPerSpreadV = 0.27;
+const shiftPerImbalanceV = 0.27;
 /** What balances it, or whether it could be, makes it so likely that it was kept even. From memory. */
 const keptEven = { balances: 0.95, 'can-be': 0.85, 'cannot-be': 0.5 };
 /** A channel that was compared with others is off so much more rarely; a group low again leaks so much oftener. */
@@ -141,7 +141,7 @@ function beforehandOf(
     }),
   );
   return {
-    evenShift: Math.max(nothingKnown.evenShift / 4, shiftPerSpreadV * spreadGoodV),
+    evenShift: Math.max(nothingKnown.evenShift / 4, shiftPerImbalanceV * spreadGoodV),
     keptEven: keptEven[board === 'full' ? 'balances' : canBe],
     channelTimes: isChecked ? checkedTimes : 1,
     leakTimes: new Map(lowAgain.map((position) => [position, lowAgainTimes])),
@@ -156,10 +156,8 @@ function resistancesOf({ series, amongGroups }: Pick<JudgedPack, 'series' | 'amo
 }
 
 /** The useful rounds of the newest visit, the oldest first. */
-function visitOf(standing: readonly ReadRound[]): ReadRound[] {
-  const telling = standing.filter(
-    ({ state, currentA }) => state === 'rest' || state === 'charge-end' || currentA != null,
-  );
+function visitOf(valid: readonly ReadRound[]): ReadRound[] {
+  const telling = valid.filter(({ state, currentA }) => state === 'rest' || state === 'charge-end' || currentA != null);
   const [newest] = telling;
   if (!newest) return [];
   const recent = telling

@@ -24,7 +24,7 @@ const equipment = {
 const day = (text: string) => new Date(`${text}T12:00:00Z`);
 
 /** Reported resistances of the groups of a pack at one time, from the negative terminal. */
-const told = (at: Date, milliohms: number[], change: Partial<StoredResistance> = {}): StoredResistance[] =>
+const reported = (at: Date, milliohms: number[], change: Partial<StoredResistance> = {}): StoredResistance[] =>
   milliohms.map((milliohm, i) => ({
     together: 1,
     position: i + 1,
@@ -80,9 +80,9 @@ test('what was read in one evening is one time; of presses of a group the newest
   const evening = new Date('2026-03-01T18:00:00Z');
   const later = new Date('2026-03-01T18:20:00Z');
   const { resistanceTimes } = judged([
-    ...told(later, [8.1], { position: 2 }),
-    ...told(evening, [7.9, 9.9, 8.0]),
-    ...told(day('2025-03-01'), [7.5, 7.6, 7.4]),
+    ...reported(later, [8.1], { position: 2 }),
+    ...reported(evening, [7.9, 9.9, 8.0]),
+    ...reported(day('2025-03-01'), [7.5, 7.6, 7.4]),
   ]);
   expect(resistanceTimes.map(({ groups }) => groups.map(({ resistance }) => resistance.value))).toEqual([
     [0.0079, 0.0081, 0.008],
@@ -91,19 +91,19 @@ test('what was read in one evening is one time; of presses of a group the newest
 });
 
 test('what was just filed is shown, also where a newer day was read before', () => {
-  const pack = judged([...told(day('2026-03-01'), [8, 8, 8]), ...told(day('2025-03-01'), [7, 7, 7])]);
-  const middle = (takenAt?: Date) => timeOfReading(pack, { roundId: 1, takenAt })?.middleOhm;
-  expect([middle(day('2025-03-01')), middle(), middle(day('2024-03-01'))]).toEqual([0.007, 0.008, 0.008]);
+  const pack = judged([...reported(day('2026-03-01'), [8, 8, 8]), ...reported(day('2025-03-01'), [7, 7, 7])]);
+  const medianAt = (takenAt?: Date) => timeOfReading(pack, { roundId: 1, takenAt })?.medianOhm;
+  expect([medianAt(day('2025-03-01')), medianAt(), medianAt(day('2024-03-01'))]).toEqual([0.007, 0.008, 0.008]);
   expect(timeOfReading(pack, { roundId: 2, takenAt: undefined })).toBeUndefined();
 });
 
 test('a time is compared with the oldest of its own protocol, not with other protocols', () => {
-  const now = told(day('2026-03-01'), [10.4, 7.7, 7.8]);
-  const otherwise = told(day('2024-03-01'), [3, 3, 3], { protocolId: 2, roundId: 2 });
+  const now = reported(day('2026-03-01'), [10.4, 7.7, 7.8]);
+  const otherwise = reported(day('2024-03-01'), [3, 3, 3], { protocolId: 2, roundId: 2 });
   const [newest] = judged([
     ...now,
-    ...told(day('2025-03-01'), [8, 7.6, 7.7]),
-    ...told(day('2024-06-01'), [7.5, 7.5, 7.5]),
+    ...reported(day('2025-03-01'), [8, 7.6, 7.7]),
+    ...reported(day('2024-06-01'), [7.5, 7.5, 7.5]),
     ...otherwise,
   ]).resistanceTimes;
   expect(newest?.groups[0]?.sinceFirst).toMatchObject({
@@ -114,8 +114,8 @@ test('a time is compared with the oldest of its own protocol, not with other pro
 });
 
 test('read too cold it is not compared with other days, yet its groups are with each other', () => {
-  const cold = told(day('2026-03-01'), [16, 16.4, 32], { temperatureC: 12 });
-  const [newest] = judged([...cold, ...told(day('2025-03-01'), [8, 8.1, 8])]).resistanceTimes;
+  const cold = reported(day('2026-03-01'), [16, 16.4, 32], { temperatureC: 12 });
+  const [newest] = judged([...cold, ...reported(day('2025-03-01'), [8, 8.1, 8])]).resistanceTimes;
   expect(newest?.leftOut).toMatchObject({ code: 'temperature-outside' });
   expect(newest?.groups.map(({ level, sinceFirst }) => [level, sinceFirst])).toEqual([
     ['even', null],
@@ -125,28 +125,28 @@ test('read too cold it is not compared with other days, yet its groups are with 
 });
 
 test('a failing group wants a hand, until the pack is taken apart', () => {
-  const failing = told(day('2026-03-01'), [8, 8.1, 17]);
+  const failing = reported(day('2026-03-01'), [8, 8.1, 17]);
   expect(judged(failing).isUrgent).toBe(true);
   expect(judged(failing, { apart: { at: day('2026-04-01'), because: 'worn' } }).isUrgent).toBe(false);
-  expect(judged(told(day('2026-03-01'), [8, 8.1, 8.2])).isUrgent).toBe(false);
+  expect(judged(reported(day('2026-03-01'), [8, 8.1, 8.2])).isUrgent).toBe(false);
 });
 
 test('a board lies between the terminals alone, and wires of a connector before a group alone', () => {
   const probed = { method: 'ac-meter' as const, leadOhm: 0.02 };
-  const [whole] = judged(told(day('2026-03-01'), [90], { ...probed, position: 0, leadOhm: null })).resistanceTimes;
+  const [whole] = judged(reported(day('2026-03-01'), [90], { ...probed, position: 0, leadOhm: null })).resistanceTimes;
   expect(whole).toMatchObject({ groups: [], whole: { value: 0.09 }, perGroup: { value: 0.03 } });
-  const [group] = judged(told(day('2026-03-01'), [29], { ...probed, position: 2 })).resistanceTimes;
+  const [group] = judged(reported(day('2026-03-01'), [29], { ...probed, position: 2 })).resistanceTimes;
   expect(group?.groups).toMatchObject([{ position: 2, resistance: { value: expect.closeTo(0.009, 9) } }]);
   // What a charger tells is sensed behind them.
-  const [byCharger] = judged(told(day('2026-03-01'), [29, 29, 29], { leadOhm: 0.02 })).resistanceTimes;
-  expect(byCharger?.middleOhm).toBe(0.029);
+  const [byCharger] = judged(reported(day('2026-03-01'), [29, 29, 29], { leadOhm: 0.02 })).resistanceTimes;
+  expect(byCharger?.medianOhm).toBe(0.029);
 });
 
 test('beside its twin: by the same protocol, odd from the house rule on', () => {
-  const twin = { ...judged(told(day('2026-02-01'), [7.8, 8, 8.1])), code: 'PC4' };
-  const worn = judged(told(day('2026-03-01'), [11.9, 12, 12.2]), { twins: ['PC4', 'PC5'] });
+  const twin = { ...judged(reported(day('2026-02-01'), [7.8, 8, 8.1])), code: 'PC4' };
+  const worn = judged(reported(day('2026-03-01'), [11.9, 12, 12.2]), { twins: ['PC4', 'PC5'] });
   expect(besideTwins(worn, [worn, twin], rules)).toEqual([{ code: 'PC4', times: expect.closeTo(1.5, 9), isOdd: true }]);
-  const other = { ...judged(told(day('2026-02-01'), [7.8, 8, 8.1], { protocolId: 2 })), code: 'PC4' };
+  const other = { ...judged(reported(day('2026-02-01'), [7.8, 8, 8.1], { protocolId: 2 })), code: 'PC4' };
   expect(besideTwins(worn, [worn, other], rules)).toEqual([]);
 });
 
@@ -165,7 +165,7 @@ describe('graded by its weakest group', () => {
   const tenSecond = { protocolId: 3, roundId: 3 };
   /** Open 12 V, loaded at 5 A. */
   const whole = (dropV: number) =>
-    told(day('2026-03-01'), [1], {
+    reported(day('2026-03-01'), [1], {
       ...tenSecond,
       position: 0,
       method: 'ammeter',
@@ -185,7 +185,7 @@ describe('graded by its weakest group', () => {
     });
 
   test('each read after ten seconds: the highest counts', () => {
-    const pack = judged(told(day('2026-03-01'), [20, 24, 21], tenSecond), { run });
+    const pack = judged(reported(day('2026-03-01'), [20, 24, 21], tenSecond), { run });
     expect(pack.weakest).toMatchObject({ position: 2, by: 'read' });
     expect(pack.duty.rateC?.value).toBeCloseTo((0.05 * 3.7) / 0.024 / 1.9, 6);
     expect([pack.duty.duty, pack.standing, pack.waits]).toEqual(['surge', 'surge', 'intake']);
@@ -194,20 +194,20 @@ describe('graded by its weakest group', () => {
   test('the whole alone tells a mean, not the weakest; with its groups told it is shared out as they stand', () => {
     expect(judged(whole(0.3), { run }).duty).toMatchObject({ duty: null, missing: ['resistance'] });
     // 60 mΩ over three groups that stand as 8 : 8 : 9.6.
-    const shared = judged([...whole(0.3), ...told(day('2026-02-01'), [8, 8, 9.6])], { run });
+    const shared = judged([...whole(0.3), ...reported(day('2026-02-01'), [8, 8, 9.6])], { run });
     expect(shared.weakest).toMatchObject({ position: 3, by: 'shared' });
     expect(shared.resistance?.value).toBeCloseTo((0.06 * 9.6) / 25.6, 3);
     expect(shared.duty.duty).toBe('surge');
   });
 
   test('what a charger tells alone does not grade; swelling ends it whatever the figures say', () => {
-    expect(judged(told(day('2026-03-01'), [8, 8, 8]), { run }).duty.missing).toEqual(['resistance']);
-    const swollen = judged(told(day('2026-03-01'), [20, 20, 21], tenSecond), { run, findings: ['swollen'] });
+    expect(judged(reported(day('2026-03-01'), [8, 8, 8]), { run }).duty.missing).toEqual(['resistance']);
+    const swollen = judged(reported(day('2026-03-01'), [20, 20, 21], tenSecond), { run, findings: ['swollen'] });
     expect([swollen.duty.duty, swollen.standing]).toEqual(['retire', 'out']);
   });
 
   test('a failing group leaves light duty at best, said with its times', () => {
-    const { duty } = judged(told(day('2026-03-01'), [6, 8, 22], tenSecond), { run });
+    const { duty } = judged(reported(day('2026-03-01'), [6, 8, 22], tenSecond), { run });
     expect(duty).toMatchObject({ duty: 'light', because: { code: 'group-failing', position: 3, times: 22 / 8 } });
   });
 
@@ -239,13 +239,13 @@ test('what was measured before a rescue grades nothing after it (common practice
 });
 
 test('what was read before it was mended says nothing of it; of a group that stayed its past is still its past', () => {
-  const old = [...told(day('2026-02-01'), [20, 21, 40]), ...told(day('2026-01-01'), [8, 8.2, 14])];
+  const old = [...reported(day('2026-02-01'), [20, 21, 40]), ...reported(day('2026-01-01'), [8, 8.2, 14])];
   expect(judged(old).amongGroups?.groups).toHaveLength(3);
   const mends = [{ at: day('2026-02-10'), position: 3 }];
   const mended = judged(old, { mends });
   expect([mended.amongGroups, mended.resistance]).toEqual([null, null]);
   expect(mended.resistanceTimes).toHaveLength(2);
-  const since = judged([...told(day('2026-02-20'), [20, 21, 22]), ...old], { mends }).amongGroups;
+  const since = judged([...reported(day('2026-02-20'), [20, 21, 22]), ...old], { mends }).amongGroups;
   expect(since?.groups.map(({ sinceFirst }) => sinceFirst?.at ?? null)).toEqual([
     day('2026-01-01'),
     day('2026-01-01'),

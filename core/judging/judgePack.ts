@@ -8,13 +8,13 @@ import type { Warning } from '@/core/warning';
 import type { Pack, PackFacts, PackRound, StoredResistance } from './facts';
 import type { DutyVerdict } from '@/core/grading/duty';
 import { nextStation, type Waiting } from '@/core/grading/nextStation';
-import { type Standing, standingOf } from '@/core/grading/standing';
+import { type Status, statusOf } from '@/core/grading/status';
 import { type UnfitReason, unfitFor } from './fitForUse';
 import { gradePack, tenSecondLeftOut, type WeakestGroup, weakestGroup } from './gradePack';
 import { countsAfter } from './rescue';
 import { correctedVoltage } from './correctedVoltage';
 import { newestByProtocol, safetyFindings } from './judgeCell';
-import { type HeldVerdict, heldOf } from './judgeHold';
+import { type HeldVerdict, heldOf } from './judgeSelfDischarge';
 import { type CapacityBy, capacityOf, type JudgedPartial, judgePartial } from './judgePartial';
 import type { Equipment } from './equipment';
 import { apartU, channelOfGroup } from './instrumentBook';
@@ -155,14 +155,14 @@ export interface BesideTwin {
 
 /** A pack beside its twins: those that were read under the protocol of its newest time. */
 export function besideTwins(pack: JudgedPack, packs: readonly JudgedPack[], rules: HouseRules): BesideTwin[] {
-  const own = pack.resistanceTimes.find((time) => time.leftOut === null && time.middleOhm !== null);
-  if (!own?.middleOhm) return [];
-  const { middleOhm, protocolId } = own;
+  const own = pack.resistanceTimes.find((time) => time.leftOut === null && time.medianOhm !== null);
+  if (!own?.medianOhm) return [];
+  const { medianOhm, protocolId } = own;
   return pack.twins.flatMap((code) => {
     const times = packs.find((one) => one.code === code)?.resistanceTimes ?? [];
-    const its = times.find((time) => time.leftOut === null && time.protocolId === protocolId)?.middleOhm ?? null;
+    const its = times.find((time) => time.leftOut === null && time.protocolId === protocolId)?.medianOhm ?? null;
     if (its === null) return [];
-    const ratio = middleOhm / its;
+    const ratio = medianOhm / its;
     return [{ code, times: ratio, isOdd: ratio >= rules.resistanceRisen }];
   });
 }
@@ -177,7 +177,7 @@ export const timeOfReading = (
 };
 
 /** What a screen shows of a pack whose resistances were just read. Plain data: it goes to the browser. */
-export type PackFigure = Pick<PackResistances, 'middleOhm' | 'whole' | 'perGroup' | 'says' | 'leftOut'> & {
+export type PackFigure = Pick<PackResistances, 'medianOhm' | 'whole' | 'perGroup' | 'says' | 'leftOut'> & {
   code: string;
   series: number;
   groups: Pick<GroupResistance, 'position' | 'resistance' | 'level'>[];
@@ -185,12 +185,12 @@ export type PackFigure = Pick<PackResistances, 'middleOhm' | 'whole' | 'perGroup
 
 export const packFigure = (
   { code, series }: Pick<Pack, 'code' | 'series'>,
-  { groups, middleOhm, whole, perGroup, says, leftOut }: PackResistances,
+  { groups, medianOhm, whole, perGroup, says, leftOut }: PackResistances,
 ): PackFigure => ({
   code,
   series,
   groups: groups.map(({ position, resistance, level }) => ({ position, resistance, level })),
-  middleOhm,
+  medianOhm,
   whole,
   perGroup,
   says,
@@ -224,7 +224,7 @@ export interface JudgedPack extends Omit<PackFacts, 'holds' | 'partial'> {
   /** By protocol: the newest mean of a group that compares within it, Ω. */
   figures: [protocolId: number, resistanceOhm: number][];
   duty: DutyVerdict;
-  standing: Standing;
+  standing: Status;
   waits: Waiting;
   /** Null where nothing is known of any. */
   cycles: number | null;
@@ -249,7 +249,11 @@ function sinceMended<T extends Pick<PackFacts, 'mends' | 'latest' | 'rested' | '
   return { ...pack, latest: ofNow(pack.latest), rested: ofNow(pack.rested), afterUse: ofNow(pack.afterUse) };
 }
 
-export function judgePack({ holds, ...facts }: PackFacts, rules: HouseRules, equipment: Equipment): JudgedPack {
+export function judgePack(
+  { holds: selfDischarges, ...facts }: PackFacts,
+  rules: HouseRules,
+  equipment: Equipment,
+): JudgedPack {
   const pack = sinceMended(facts);
   const rested = pack.rested && judgePackRound(pack, pack.rested, rules, equipment);
   const judgement = pack.latest && judgePackRound(pack, pack.latest, rules, equipment);
@@ -276,7 +280,7 @@ export function judgePack({ holds, ...facts }: PackFacts, rules: HouseRules, equ
   const amongGroups =
     timesOfNow.find(({ groups }) => groups.length >= Math.min(2, pack.series)) ?? timesOfNow[0] ?? null;
   const held = heldOf(
-    holds.filter(({ beganAt }) => ofNow(beganAt)),
+    selfDischarges.filter(({ beganAt }) => ofNow(beganAt)),
     pack.id,
     rules,
     equipment,
@@ -290,7 +294,7 @@ export function judgePack({ holds, ...facts }: PackFacts, rules: HouseRules, equ
   );
   const holdAsked = pack.rescuedAt !== null && !(held?.verdict === 'holds' && counts(held.beganAt));
   const duty = gradePack(pack, known, weakest, amongGroups, safetyFindings(pack.findings), leaking, holdAsked, rules);
-  const standing = standingOf(intake.class, duty.duty);
+  const standing = statusOf(intake.class, duty.duty);
   return {
     ...pack,
     judgement,

@@ -20,13 +20,13 @@ const judge = (given: Partial<PartialCharged> = {}, chemistry: 'lipo' | 'alkalin
 const run = (endedAt: Date, reachedCutoff: boolean) => ({ endedAt, capacityAh: 2, capacityU: 0.01, reachedCutoff });
 
 test('2291 mAh from a rested 3.73 V to full is 2864 mAh (common practice), with where its doubt comes from', () => {
-  const told = judge();
-  expect(told?.capacityAh.value).toBeCloseTo(2.864, 3);
-  expect(told?.curveBasis).toEqual({ by: 'table' });
+  const judged = judge();
+  expect(judged?.capacityAh.value).toBeCloseTo(2.864, 3);
+  expect(judged?.curveBasis).toEqual({ by: 'table' });
   // The table of the chemistry is the largest of all uncertainties; together they are the whole.
-  expect(told?.budget[0]?.input).toBe('curve');
-  const whole = Math.hypot(...(told?.budget.map(({ u }) => u) ?? []));
-  expect(whole / (told?.capacityAh.u ?? NaN)).toBeCloseTo(1, 1);
+  expect(judged?.budget[0]?.input).toBe('curve');
+  const whole = Math.hypot(...(judged?.budget.map(({ u }) => u) ?? []));
+  expect(whole / (judged?.capacityAh.u ?? NaN)).toBeCloseTo(1, 1);
 });
 
 test('what begins near full, or is never charged, tells nothing', () => {

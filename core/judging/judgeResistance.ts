@@ -60,14 +60,14 @@ export function judgeResistance(
 }
 
 /** A reported resistance of a group is right to about this fraction, unless better known. From memory. */
-const chargerShare = 0.05;
+const chargerFraction = 0.05;
 
 /** A charger senses the groups of a pack behind the wires that carry its current: those are not in its figure. */
 function toolsAt(stored: StoredResistance, subject: JudgedFor, instruments: InstrumentBook): Tools {
   const tools = instruments.toolsOf(stored);
   const { facts, method } = stored;
   if (method !== 'told' || subject?.series === undefined || facts.kind !== 'resistance') return tools;
-  const assumed = { resolution: facts.step, accuracyShare: chargerShare, accuracyCounts: 1 };
+  const assumed = { resolution: facts.step, accuracyShare: chargerFraction, accuracyCounts: 1 };
   return { ...tools, resistance: tools.resistance ?? assumed, wires: null, leads: null };
 }
 
@@ -96,7 +96,7 @@ function eachOf(together: number, result: ResistanceResult | null): ResistanceRe
   return {
     ...rest,
     resistance: { value: together * resistance.value, u: together * resistance.u },
-    budget: budget.map((share) => ({ ...share, u: together * share.u })),
+    budget: budget.map((fraction) => ({ ...fraction, u: together * fraction.u })),
     randomU: together * randomU,
   };
 }

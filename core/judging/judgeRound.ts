@@ -1,7 +1,7 @@
 import type { IntakeReason, IntakeVerdict } from '@/core/grading/intake';
 import type { RoundReadingRow } from './facts';
 import { repeatsOf, type Repeats } from '@/core/resistance/repeats';
-import { type Crowd, crowdOf, isOdd } from '@/core/statistics/crowd';
+import { type Population, populationOf, isOutlier } from '@/core/statistics/population';
 import { rectangular } from '@/core/quantity/quantity';
 import { median } from 'simple-statistics';
 import type { Warning } from '@/core/warning';
@@ -77,11 +77,11 @@ export function figuresByCell(readings: readonly JudgedReading[]): Map<string, J
 }
 
 /** The population of a round; its readings' typical uncertainty is the least spread assumed. */
-export function crowdOfRound(readings: readonly JudgedReading[], oddBeyond: number): Crowd | null {
+export function roundPopulation(readings: readonly JudgedReading[], oddBeyond: number): Population | null {
   const figures = [...figuresByCell(readings).values()].map(
     (reading) => reading.result?.resistance ?? { value: NaN, u: 0 },
   );
-  return crowdOf(
+  return populationOf(
     figures.map((figure) => figure.value),
     oddBeyond,
     Math.max(rectangular(0.0001), figures.length === 0 ? 0 : median(figures.map((figure) => figure.u))),
@@ -105,7 +105,11 @@ export interface RoundFigure {
   repeats: Repeats | null;
 }
 
-export function roundFigure(code: string, readings: readonly JudgedReading[], crowd: Crowd | null): RoundFigure | null {
+export function roundFigure(
+  code: string,
+  readings: readonly JudgedReading[],
+  population: Population | null,
+): RoundFigure | null {
   const own = readings.filter((reading) => reading.row.code === code);
   const [newest] = own;
   if (!newest) return null;
@@ -120,8 +124,8 @@ export function roundFigure(code: string, readings: readonly JudgedReading[], cr
     budget: result?.budget ?? [],
     loadPowerW: result?.loadPowerW ?? null,
     warnings,
-    odd: result !== null && isOdd(result.resistance.value, crowd),
-    medianOhm: crowd?.median ?? null,
+    odd: result !== null && isOutlier(result.resistance.value, population),
+    medianOhm: population?.median ?? null,
     pressed,
     repeats: repeatsOf(pressed, result?.randomU ?? 0),
   };

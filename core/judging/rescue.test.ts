@@ -3,7 +3,7 @@ import {
   judgeRescue,
   refusalsOf,
   type RescueAct,
-  type RescueAsked,
+  type RescueRequest,
   type RescueFacts,
   type RescueReading,
   type Rescued,
@@ -118,9 +118,9 @@ describe('a rescue under way (common practice)', () => {
 
 describe('what rules out a rescue (common practice; limits are house rules)', () => {
   const pack: Rescued = { chemistry: 'li-ion', series: 3, capacityAh: 3, rescues: 0, connector: 'balance' };
-  const asked: RescueAsked = { findings: [], voltagesV: [2.31, 2.36, 2.34], belowSince: null, currentA: 0.3 };
-  const codes = (subject: Partial<Rescued>, answers: Partial<RescueAsked> | null = {}, preset = rules) =>
-    refusalsOf({ ...pack, ...subject }, preset, answers && { ...asked, ...answers }).map(({ code }) => code);
+  const request: RescueRequest = { findings: [], voltagesV: [2.31, 2.36, 2.34], belowSince: null, currentA: 0.3 };
+  const codes = (subject: Partial<Rescued>, answers: Partial<RescueRequest> | null = {}, preset = rules) =>
+    refusalsOf({ ...pack, ...subject }, preset, answers && { ...request, ...answers }).map(({ code }) => code);
 
   test.each([
     ['nothing', {}, {}, []],
@@ -133,7 +133,7 @@ describe('what rules out a rescue (common practice; limits are house rules)', ()
     ['more than a tenth of its capacity an hour', {}, { currentA: 0.31 }, ['too-much-current']],
     ['nothing below the floor', {}, { voltagesV: [3.1, 3.2, 3.1] }, ['nothing-low']],
     ['nickel', { chemistry: 'nimh' as unknown as 'li-ion' }, null, ['not-lithium']],
-  ] as [string, Partial<Rescued>, Partial<RescueAsked> | null, string[]][])('%s', (_, subject, answers, expected) => {
+  ] as [string, Partial<Rescued>, Partial<RescueRequest> | null, string[]][])('%s', (_, subject, answers, expected) => {
     expect(codes(subject, answers)).toEqual(expected);
   });
 

@@ -87,7 +87,7 @@ export interface JudgedRescue extends RescueFacts {
 export type RescueStays = 'groups-disagree' | 'time-is-up' | 'read-first' | 'still-warm';
 
 /** A reading is missed when it is late by this share of the time between two. */
-const lateShare = 0.5;
+const lateFraction = 0.5;
 /** Warm at any rate, °C. */
 const warmC = 45;
 /** Cooled where it is within this much of its beginning, K. */
@@ -115,7 +115,7 @@ export function judgeRescue(rescue: RescueFacts, house: HouseRules, now: Date): 
   }
   const since = new Date(Math.max((last?.at ?? beganAt).getTime(), (newest?.takenAt ?? beganAt).getTime()));
   const readBy = new Date(since.getTime() + rules.rescueReadMin * minuteMs);
-  const missedAt = new Date(since.getTime() + rules.rescueReadMin * (1 + lateShare) * minuteMs);
+  const missedAt = new Date(since.getTime() + rules.rescueReadMin * (1 + lateFraction) * minuteMs);
   const isReached = newest !== null && newest.voltagesV.every((v) => v >= handOverV(rescue.chemistry));
   return {
     ...still,
@@ -150,7 +150,7 @@ function stopSince(rescue: RescueFacts, on: Date, rules: HouseRules): JudgedResc
   let before = on;
   for (const [k, { takenAt }] of rescue.readings.entries()) {
     if (takenAt < on) continue;
-    if (takenAt.getTime() - before.getTime() >= rules.rescueReadMin * (1 + lateShare) * minuteMs)
+    if (takenAt.getTime() - before.getTime() >= rules.rescueReadMin * (1 + lateFraction) * minuteMs)
       return { code: 'missed', position: null };
     const upTo = { ...rescue, readings: rescue.readings.slice(0, k + 1) };
     const stop = stopOf(upTo, onSeconds(rescue, takenAt), rules);
@@ -199,7 +199,7 @@ function whyOff({ readings }: RescueFacts, off: RescueAct, onS: number, rules: H
 }
 
 /** What a person answers before a rescue begins. */
-export interface RescueAsked {
+export interface RescueRequest {
   /** Looked at just now. */
   findings: readonly InspectionFinding[];
   voltagesV: readonly number[];
@@ -247,7 +247,7 @@ export const mostRescueA = ({ capacityAh }: Pick<Rescued, 'capacityAh'>, rules: 
  * Why a cell or pack is not rescued: what is known of it before anybody asks, and with `asked` what was answered.
  * Empty where it is allowed.
  */
-export function refusalsOf(subject: Rescued, rules: HouseRules, asked: RescueAsked | null): RescueRefusal[] {
+export function refusalsOf(subject: Rescued, rules: HouseRules, request: RescueRequest | null): RescueRefusal[] {
   const refusals: RescueRefusal[] = [];
   if (chemistries[subject.chemistry].family !== 'lithium') refusals.push({ code: 'not-lithium' });
   if (rules.rescuesAllowed === 0) refusals.push({ code: 'never-here', rule: 'rescuesAllowed' });
@@ -255,10 +255,10 @@ export function refusalsOf(subject: Rescued, rules: HouseRules, asked: RescueAsk
     refusals.push({ code: 'rescued-before', rescues: subject.rescues, rule: 'rescuesAllowed' });
   // The charger is blind below the floor: a person has to see every group.
   if (subject.series > 1 && subject.connector === 'none') refusals.push({ code: 'not-watched' });
-  if (!asked) return refusals;
-  if (asked.findings.length > 0) refusals.push({ code: 'signs', findings: [...asked.findings] });
-  const lowest = Math.min(...asked.voltagesV);
-  const position = asked.voltagesV.indexOf(lowest) + 1;
+  if (!request) return refusals;
+  if (request.findings.length > 0) refusals.push({ code: 'signs', findings: [...request.findings] });
+  const lowest = Math.min(...request.voltagesV);
+  const position = request.voltagesV.indexOf(lowest) + 1;
   if (lowest < rules.rescueFloorV)
     refusals.push({
       code: 'too-low',
@@ -267,11 +267,12 @@ export function refusalsOf(subject: Rescued, rules: HouseRules, asked: RescueAsk
       limitV: rules.rescueFloorV,
       rule: 'rescueFloorV',
     });
-  else if (lowest < longBelowV && asked.belowSince === null) refusals.push({ code: 'unknown-time', voltageV: lowest });
+  else if (lowest < longBelowV && request.belowSince === null)
+    refusals.push({ code: 'unknown-time', voltageV: lowest });
   if (lowest >= handOverV(subject.chemistry))
     refusals.push({ code: 'nothing-low', floorV: handOverV(subject.chemistry) });
   const limitA = mostRescueA(subject, rules);
-  if (asked.currentA > limitA * (1 + 1e-9)) refusals.push({ code: 'too-much-current', limitA, rule: 'rescueRateC' });
+  if (request.currentA > limitA * (1 + 1e-9)) refusals.push({ code: 'too-much-current', limitA, rule: 'rescueRateC' });
   return refusals;
 }
 
@@ -282,5 +283,5 @@ export const countsAfter =
     changedAt === null || at > changedAt;
 
 /** How far the groups stand from each other, V. */
-export const rescueSpreadV = ({ voltagesV }: Pick<RescueReading, 'voltagesV'>): number =>
+export const rescueImbalanceV = ({ voltagesV }: Pick<RescueReading, 'voltagesV'>): number =>
   max(voltagesV) - Math.min(...voltagesV);

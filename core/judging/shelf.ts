@@ -13,9 +13,9 @@ const byCode = (one: JudgedCell, other: JudgedCell): number => (one.code < other
 function placeOf(cells: readonly JudgedCell[], code: string): number {
   let [from, to] = [0, cells.length];
   while (from < to) {
-    const middle = (from + to) >> 1;
-    if ((cells[middle]?.code ?? '') < code) from = middle + 1;
-    else to = middle;
+    const mid = (from + to) >> 1;
+    if ((cells[mid]?.code ?? '') < code) from = mid + 1;
+    else to = mid;
   }
   return from;
 }

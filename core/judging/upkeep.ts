@@ -41,9 +41,9 @@ const hourMs = 3_600_000;
 const dayMs = 24 * hourMs;
 const weekMs = 7 * dayMs;
 /** So far above its storage, in charge, it goes down; below this it goes up. From memory. */
-const [aboveShare, lowShare] = [0.2, 0.15];
+const [aboveFraction, lowFraction] = [0.2, 0.15];
 /** Lead-acid below this is not full any more. From memory. */
-const leadFullShare = 0.9;
+const leadFullFraction = 0.9;
 /** A task is "soon" this long before it is due, and "overdue" this long after. Own rule. */
 const around: Record<UpkeepAct, { soonMs: number; overdueMs: number }> = {
   'down-to-storage': { soonMs: 6 * hourMs, overdueMs: 2 * dayMs },
@@ -140,12 +140,12 @@ function actFor(state: SubjectState, rules: HouseRules): Acting {
   if (!curve || !lowest?.soc || !highest?.soc) return look;
   const soon = { rule: 'storeWithinH' as const, afterMs: rules.storeWithinH * hourMs };
   if (chemistries[chemistry].family === 'lead')
-    return lowest.soc.value < leadFullShare ? { act: 'to-full', ...soon, group: lowest } : look;
+    return lowest.soc.value < leadFullFraction ? { act: 'to-full', ...soon, group: lowest } : look;
   const stored = storedSoc(chemistry, curve, rules);
   // Where the curve is flat a voltage tells little: only what is surely full is moved.
-  if (highest.soc.value - highest.soc.u > stored + aboveShare)
+  if (highest.soc.value - highest.soc.u > stored + aboveFraction)
     return { act: 'down-to-storage', ...soon, group: highest };
-  return lowest.soc.value + lowest.soc.u < lowShare
+  return lowest.soc.value + lowest.soc.u < lowFraction
     ? { act: 'up-to-storage', rule: 'storageLithiumV', afterMs: weekMs, group: lowest }
     : look;
 }

@@ -18,14 +18,14 @@ const round = (at: number, spreadV: number, state: 'rest' | 'load' = 'rest', apa
     ],
   },
 });
-const told = (at: number, body: Body) => ({ takenAt: day(at), body });
+const filed = (at: number, body: Body) => ({ takenAt: day(at), body });
 
 test('rounds within two weeks are one visit; what was found, said and done from a day before belongs to it', () => {
   const visits = visitsOf(
     [round(60, 0.012), round(20, 0.3, 'load'), round(13, 0.21, 'rest', 3), round(2, 0.2, 'rest', 3)],
     [
-      told(59, { kind: 'inspection', findings: ['dropped'] }),
-      told(30, {
+      filed(59, { kind: 'inspection', findings: ['dropped'] }),
+      filed(30, {
         kind: 'remedy',
         way: 'top-up',
         hours: 1,
@@ -36,10 +36,10 @@ test('rounds within two weeks are one visit; what was found, said and done from 
         topUpA: 1,
         drainA: 1,
       }),
-      told(2, { kind: 'complaint', said: 'balances-for-hours', answer: 'one-stays-low' }),
-      told(1, { kind: 'inspection', findings: ['connector', 'lead'] }),
-      told(1, { kind: 'inspection', findings: ['lead'] }),
-      told(-40, { kind: 'note', text: 'bought' }),
+      filed(2, { kind: 'complaint', said: 'balances-for-hours', answer: 'one-stays-low' }),
+      filed(1, { kind: 'inspection', findings: ['connector', 'lead'] }),
+      filed(1, { kind: 'inspection', findings: ['lead'] }),
+      filed(-40, { kind: 'note', text: 'bought' }),
     ],
   );
   expect(visits).toMatchObject([
@@ -60,7 +60,7 @@ test('rounds within two weeks are one visit; what was found, said and done from 
 
 test('a visit without a round at rest tells how its newest stood; without rounds there is none', () => {
   expect(
-    visitsOf([round(1, 0.2, 'load')], [told(1, { kind: 'rescue', currentA: 0.2, belowSince: null })]),
+    visitsOf([round(1, 0.2, 'load')], [filed(1, { kind: 'rescue', currentA: 0.2, belowSince: null })]),
   ).toMatchObject([{ spreadV: { value: 0.2 }, state: 'load', apart: null, rescued: true }]);
   expect(visitsOf([], [])).toEqual([]);
 });

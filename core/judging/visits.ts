@@ -39,10 +39,10 @@ const aheadMs = 86_400_000;
  * @param standing every round that stands, the newest first
  * @param told whatever else stands of the pack
  */
-export function visitsOf(standing: readonly VisitRound[], told: readonly { takenAt: Date; body: Body }[]): Visit[] {
+export function visitsOf(rounds: readonly VisitRound[], filed: readonly { takenAt: Date; body: Body }[]): Visit[] {
   const visits: VisitRound[][] = [];
-  standing.forEach((round, i) => {
-    const later = standing[i - 1];
+  rounds.forEach((round, i) => {
+    const later = rounds[i - 1];
     const own = visits.at(-1);
     if (own && later && later.takenAt.getTime() - round.takenAt.getTime() <= betweenMs) own.push(round);
     else visits.push([round]);
@@ -51,7 +51,7 @@ export function visitsOf(standing: readonly VisitRound[], told: readonly { taken
     const fromMs = beganMs(rounds);
     const next = visits[i - 1];
     const untilMs = next ? beganMs(next) - aheadMs : Infinity;
-    const own = told.flatMap(({ takenAt, body }) => {
+    const own = filed.flatMap(({ takenAt, body }) => {
       const at = takenAt.getTime();
       return at >= fromMs - aheadMs && at < untilMs ? [body] : [];
     });
@@ -72,10 +72,10 @@ const beganMs = (rounds: readonly VisitRound[]): number => (rounds.at(-1) as Vis
 
 function stoodIn(rounds: readonly VisitRound[]): Pick<Visit, 'spreadV' | 'state' | 'apart'> {
   const { judgement, state } = rounds.find((round) => round.state === 'rest') ?? (rounds[0] as VisitRound);
-  const spread = judgement.says.find(({ code }) => code === 'spread');
+  const imbalance = judgement.says.find(({ code }) => code === 'spread');
   return {
     spreadV: judgement.spreadV,
     state,
-    apart: spread?.code === 'spread' ? (spread.furthest?.position ?? null) : null,
+    apart: imbalance?.code === 'spread' ? (imbalance.furthest?.position ?? null) : null,
   };
 }

@@ -3,7 +3,7 @@ import { groupedBy } from '../grouped';
 import type { MatchCell } from './blocks';
 import { matchCells } from './match';
 
-interface Asked {
+interface MatchCase {
   series: number;
   parallel: number;
   cells: MatchCell[];
@@ -12,7 +12,7 @@ interface Asked {
 }
 
 /** The strongest weakest group with bonds, pins and models kept, by trying every arrangement; null: there is none. */
-function bestByTrying({ series, parallel, cells, pins, modelsInPack }: Asked): number | null {
+function bestByTrying({ series, parallel, cells, pins, modelsInPack }: MatchCase): number | null {
   const blocks = [...groupedBy(cells, ({ id, bond }) => bond ?? id).values()];
   const groups = Array.from({ length: series }, (): MatchCell[] => []);
   const isKept = (): boolean =>
@@ -44,7 +44,7 @@ function bestByTrying({ series, parallel, cells, pins, modelsInPack }: Asked): n
   return best;
 }
 
-const asked = fc
+const request = fc
   .record({
     shape: fc.constantFrom([2, 2], [3, 2], [2, 3]),
     ah: fc.array(fc.integer({ min: 1000, max: 3500 }), { minLength: 6, maxLength: 8 }),
@@ -55,7 +55,7 @@ const asked = fc
     }),
     modelsInPack: fc.constantFrom(undefined, 1, 2),
   })
-  .map(({ shape: [series = 2, parallel = 2], ah, ofB, bonded, pinned, modelsInPack }): Asked => {
+  .map(({ shape: [series = 2, parallel = 2], ah, ofB, bonded, pinned, modelsInPack }): MatchCase => {
     const modelAt = (i: number): string => (i < ofB ? 'b' : 'a');
     const cells = ah.map((mAh, i): MatchCell => {
       const pair = bonded.findIndex((at) => (i === at || i === at + 1) && modelAt(at) === modelAt(at + 1));
@@ -79,7 +79,7 @@ const asked = fc
 
 test('bonds, pins and models together: as good as the best of all arrangements, and refused only where there is none', () => {
   fc.assert(
-    fc.property(asked, (request) => {
+    fc.property(request, (request) => {
       const { modelsInPack } = request;
       const best = bestByTrying(request);
       const matched = () =>

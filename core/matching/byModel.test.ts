@@ -116,5 +116,5 @@ test('limits of the house say where groups lie apart, and where a hand put two m
   const [strong, weak] = [cellsOf('a', [3, 3]), cellsOf('a', [2.7, 2.7])];
   const cells = [...strong, ...weak].map((cell, i) => ({ ...cell, id: String(i) }));
   const match = matchCells({ series: 2, parallel: 1, cells: cells.slice(1, 3), limits: { groupsApartShare: 0.05 } });
-  expect(match.warnings).toEqual([{ code: 'groups-apart', weakest: 2, apartShare: 3 / 2.7 - 1 }]);
+  expect(match.warnings).toEqual([{ code: 'groups-apart', weakest: 2, apartFraction: 3 / 2.7 - 1 }]);
 });

@@ -38,10 +38,10 @@ test('the one that stands apart: what would flow, to where, how much, through wh
 test('the time through the resistor is that of the simulated pair, within a tenth', () => {
   const [low, high] = [cell('a', 3.71), cell('b', 3.81)];
   const { toBring } = joiningOf([low, high], curve, 0.015);
-  const told = toBring.find(({ id }) => id === 'b');
+  const progress = toBring.find(({ id }) => id === 'b');
   // Both move towards each other; the middle lies half way.
-  expect(told?.towardsV).toBeCloseTo(3.76, 9);
-  const ohm = told?.resistorOhm ?? NaN;
+  expect(progress?.towardsV).toBeCloseTo(3.76, 9);
+  const ohm = progress?.resistorOhm ?? NaN;
   const runCell = ({ voltageV, capacityAh, resistanceOhm }: JoinCell, extra: number) => ({
     curve,
     capacityAh,
@@ -58,8 +58,8 @@ test('the time through the resistor is that of the simulated pair, within a tent
     state.moveOn(0);
     seconds += 5;
   }
-  expect(seconds / 60 / (told?.minutes ?? NaN)).toBeGreaterThan(0.9);
-  expect(seconds / 60 / (told?.minutes ?? NaN)).toBeLessThan(1.1);
+  expect(seconds / 60 / (progress?.minutes ?? NaN)).toBeGreaterThan(0.9);
+  expect(seconds / 60 / (progress?.minutes ?? NaN)).toBeLessThan(1.1);
 });
 
 test('who was not read is named, and judged by nobody', () => {

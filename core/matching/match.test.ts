@@ -161,20 +161,20 @@ test('pinned cells stay where they are pinned, and others are in it at all', () 
 });
 
 test('it tells how far it is, with the best so far, and ends with that when it is stopped', () => {
-  const told: number[] = [];
+  const progress: number[] = [];
   let best = 0;
   const match = matchCells({
     series: 10,
     parallel: 6,
     cells: paired(randomCells(80, 3), 15),
-    isOver: () => told.length > 5,
-    onProgress: (share, sofar) => {
-      told.push(share);
+    isOver: () => progress.length > 5,
+    onProgress: (fraction, sofar) => {
+      progress.push(fraction);
       best = sofar().packCapacityAh;
     },
   });
-  expect(told).toEqual([...told].sort((a, b) => a - b));
-  expect(told).toHaveLength(6);
+  expect(progress).toEqual([...progress].sort((a, b) => a - b));
+  expect(progress).toHaveLength(6);
   expect(match.possibleAh).toBeGreaterThanOrEqual(best);
   expect(match.warnings).toContainEqual({ code: 'time-limit' });
 });

@@ -5,7 +5,7 @@ import { upperBoundAh } from './bound';
 import { evenResistances, spareSurplus } from './evenOut';
 import { matchByModel } from './byModel';
 import { searchAbove } from './exact';
-import { type Match, type MatchedGroup, matchFrom, type MatchRequest, type Told } from './matched';
+import { type Match, type MatchedGroup, matchFrom, type MatchRequest, type MatchProof } from './matched';
 import { type Arrangement, arrangementOf, copyOf, exchange, longestFirst, shake, weakest } from './exchange';
 
 export type { MatchCell, Pin } from './blocks';
@@ -41,7 +41,7 @@ function matchMixed(request: MatchRequest): Match {
   const isEnough = floorOf(arrangement) >= enoughAh;
   spareSurplus(arrangement, isEnough ? enoughAh : floorOf(arrangement));
   const possibleAh = floorOf(arrangement);
-  const marginAh = notChased * doubtOf(arrangement);
+  const marginAh = notChased * uncertaintyOf(arrangement);
   const span = {
     floorAh: isEnough ? enoughAh : possibleAh - marginAh,
     ceilingAh: Math.max(...arrangement.sums) + marginAh,
@@ -53,7 +53,7 @@ function matchMixed(request: MatchRequest): Match {
 const floorOf = ({ sums }: Arrangement): number => sums[weakest(sums)] as number;
 
 /** Standard uncertainty of the weakest group, of what differs from cell to cell, Ah; 0 where none was given. */
-function doubtOf({ groups, sums }: Arrangement): number {
+function uncertaintyOf({ groups, sums }: Arrangement): number {
   const cells = (groups[weakest(sums)] ?? []).flatMap((block) => block.cells);
   return Math.hypot(...cells.map(({ capacityU = 0 }) => capacityU));
 }
@@ -61,9 +61,9 @@ function doubtOf({ groups, sums }: Arrangement): number {
 /** What an arrangement comes to. */
 function matchOf(
   arrangement: Arrangement,
-  told: Pick<MatchRequest, 'cells' | 'limits' | 'isOver' | 'pins'> & Told,
+  progress: Pick<MatchRequest, 'cells' | 'limits' | 'isOver' | 'pins'> & MatchProof,
 ): Match {
-  return matchFrom(arrangement.groups.map(groupOf), told);
+  return matchFrom(arrangement.groups.map(groupOf), progress);
 }
 
 interface Found {
@@ -136,16 +136,16 @@ function sparing(blocks: readonly Block[], request: MatchRequest, boundAh: numbe
   let best: Found | null = null;
   let [low, high] = [0, others.length - 1];
   while (low <= high && !isOver()) {
-    const middle = (low + high) >> 1;
-    const found = attempt(middle);
+    const mid = (low + high) >> 1;
+    const found = attempt(mid);
     if (found) {
       const placed = new Set(found.arrangement.groups.flat());
       best = {
         arrangement: { ...found.arrangement, left: blocks.filter((block) => !placed.has(block)) },
         proven: false,
       };
-      low = middle + 1;
-    } else high = middle - 1;
+      low = mid + 1;
+    } else high = mid - 1;
   }
   return best;
 }

@@ -23,7 +23,7 @@ export interface MatchRequest {
   /** Asked now and then: true once the time is up; the best found until then is the answer. */
   isOver?: (() => boolean) | undefined;
   /** Told now and then: what share of the search is done, and what the best so far is. */
-  onProgress?: ((share: number, best: () => Match) => void) | undefined;
+  onProgress?: ((fraction: number, best: () => Match) => void) | undefined;
   /** Capacity that is enough, Ah: the strongest cells are then spared as far as it allows. */
   enoughAh?: number | undefined;
   /** Another search with another seed; the same request gives the same match. */
@@ -56,7 +56,7 @@ export interface Match {
 const timeWasUp: Warning = { code: 'time-limit' };
 
 /** How good it is. */
-export interface Told {
+export interface MatchProof {
   boundAh: number;
   possibleAh: number;
   proven: boolean;
@@ -65,27 +65,27 @@ export interface Told {
 /** The match that these groups make. */
 export function matchFrom(
   groups: MatchedGroup[],
-  told: Pick<MatchRequest, 'cells' | 'limits' | 'isOver' | 'pins'> & Told,
+  progress: Pick<MatchRequest, 'cells' | 'limits' | 'isOver' | 'pins'> & MatchProof,
 ): Match {
-  if (!told.pins?.some(({ group }) => group !== undefined)) groups.sort((a, b) => b.capacityAh - a.capacityAh);
+  if (!progress.pins?.some(({ group }) => group !== undefined)) groups.sort((a, b) => b.capacityAh - a.capacityAh);
   const capacities = groups.map((group) => group.capacityAh);
   const packCapacityAh = Math.min(...capacities);
   const used = new Set(groups.flatMap((group) => group.cells));
   return {
     groups,
     packCapacityAh,
-    possibleAh: Math.max(told.possibleAh, packCapacityAh),
-    upperBoundAh: told.boundAh,
-    gap: Math.max(0, 1 - packCapacityAh / told.boundAh),
+    possibleAh: Math.max(progress.possibleAh, packCapacityAh),
+    upperBoundAh: progress.boundAh,
+    gap: Math.max(0, 1 - packCapacityAh / progress.boundAh),
     spread: (Math.max(...capacities) - packCapacityAh) / packCapacityAh,
-    proven: told.proven,
-    left: told.cells.filter((cell) => !used.has(cell)),
+    proven: progress.proven,
+    left: progress.cells.filter((cell) => !used.has(cell)),
     warnings: [
       ...groupWarnings(
         groups.map((group) => group.cells),
-        told.limits,
+        progress.limits,
       ),
-      ...(told.isOver?.() ? [timeWasUp] : []),
+      ...(progress.isOver?.() ? [timeWasUp] : []),
     ],
   };
 }
@@ -95,7 +95,7 @@ export function groupWarnings(groups: readonly (readonly MatchCell[])[], limits:
   const { joinWithinV, sharingTimes = Infinity, groupsApartShare = Infinity } = limits;
   const capacities = groups.map((cells) => cells.reduce((sum, cell) => sum + cell.capacityAh, 0));
   const weakestAh = Math.min(...capacities);
-  const apartShare = Math.max(...capacities) / weakestAh - 1;
+  const apartFraction = Math.max(...capacities) / weakestAh - 1;
   const within = groups.flatMap((cells, i): Warning[] => {
     const warnings: Warning[] = [];
     const resistances = cells.map((cell) => cell.resistanceOhm);
@@ -109,8 +109,8 @@ export function groupWarnings(groups: readonly (readonly MatchCell[])[], limits:
       warnings.push({ code: 'models-mixed', group: i + 1 });
     return warnings;
   });
-  const isApart = apartShare > groupsApartShare;
+  const isApart = apartFraction > groupsApartShare;
   return isApart
-    ? [...within, { code: 'groups-apart', weakest: capacities.indexOf(weakestAh) + 1, apartShare }]
+    ? [...within, { code: 'groups-apart', weakest: capacities.indexOf(weakestAh) + 1, apartFraction }]
     : within;
 }

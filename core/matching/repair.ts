@@ -14,7 +14,7 @@ export interface Spare extends KnownCell {
   bond?: string | undefined;
 }
 
-export interface RepairAsked {
+export interface RepairRequest {
   /** Capacities of the groups that stay as they are; null of one that is not known. */
   others: readonly (Quantity | null)[];
   /** Cells of the mended group that stay in it; none where several are replaced. */
@@ -49,11 +49,11 @@ const mostFits = 12;
  * short, the best first. Of several places each set is of other cells than those before. Welded pairs stay whole.
  * Source: common practice; ranking by an own rule.
  */
-export function fitsOf(asked: RepairAsked): Fit[] {
-  const known = asked.others.flatMap((one) => one ?? []);
+export function fitsOf(request: RepairRequest): Fit[] {
+  const known = request.others.flatMap((one) => one ?? []);
   const neededAh = known.length === 0 ? null : Math.min(...known.map(({ value }) => value));
-  return setsOf(asked, neededAh)
-    .map((spares) => fitOf(spares, asked, neededAh))
+  return setsOf(request, neededAh)
+    .map((spares) => fitOf(spares, request, neededAh))
     .sort((a, b) => Number(a.short !== null) - Number(b.short !== null) || worth(b, neededAh) - worth(a, neededAh))
     .slice(0, mostFits);
 }
@@ -69,7 +69,7 @@ function worth({ short, ohmTimes, groups }: Fit, neededAh: number | null): numbe
 const weakestAh = (groups: Fit['groups']): number => Math.min(...groups.map(({ capacity }) => capacity?.value ?? 0));
 
 /** Sets of spares, each a list of every mended group. */
-function setsOf({ spares, places, groups, kept }: RepairAsked, neededAh: number | null): Spare[][][] {
+function setsOf({ spares, places, groups, kept }: RepairRequest, neededAh: number | null): Spare[][][] {
   if (places === 1 && groups === 1) return spares.filter(({ bond }) => bond === undefined).map((spare) => [[spare]]);
   const keptAh = kept.reduce((sum, { capacity }) => sum + capacity.value, 0);
   const byId = new Map(spares.map((spare) => [spare.id, spare]));
@@ -106,7 +106,7 @@ function matched(request: MatchRequest): Match | null {
 
 function fitOf(
   sets: Spare[][],
-  { others, kept, neighbourOhm, sharingTimes }: RepairAsked,
+  { others, kept, neighbourOhm, sharingTimes }: RepairRequest,
   neededAh: number | null,
 ): Fit {
   const groups = sets.map((spares) => ({ spares, ...groupFigures([...kept, ...spares]) }));

@@ -106,10 +106,10 @@ function isWithin(windowV: NonNullable<Job['windowV']>, chemistry: Job['chemistr
 function fewestParallel(job: Job, series: number): number {
   let [low, high] = [1, mostParallel + 1];
   while (low < high) {
-    const middle = (low + high) >> 1;
-    const { short } = shapeOf(job, series, middle);
-    if (short === 'minutes' || short === 'energy' || short === 'peak') low = middle + 1;
-    else high = middle;
+    const mid = (low + high) >> 1;
+    const { short } = shapeOf(job, series, mid);
+    if (short === 'minutes' || short === 'energy' || short === 'peak') low = mid + 1;
+    else high = mid;
   }
   return low;
 }
@@ -140,7 +140,7 @@ function shapeOf(job: Job, series: number, parallel: number): Shape {
     return cells > atHand ? 'cells' : null;
   };
   /** The fraction of its energy that the job takes; at most 100. */
-  const share = Math.min(100, Math.max((job.minutes ?? 0) / minutes, (job.energyWh ?? 0) / energyWh));
+  const fraction = Math.min(100, Math.max((job.minutes ?? 0) / minutes, (job.energyWh ?? 0) / energyWh));
   return {
     series,
     parallel,
@@ -153,7 +153,7 @@ function shapeOf(job: Job, series: number, parallel: number): Shape {
     energyWh,
     peakSagV:
       series * Math.max(peakA, run.deliveredAh > 0 ? (run.deliveredAh * 3600) / run.runTimeS : 0) * cell.resistanceOhm,
-    enoughAh: margin * parallel * cell.capacityAh * share,
+    enoughAh: margin * parallel * cell.capacityAh * fraction,
     rateC: run.runTimeS > 0 ? (run.deliveredAh * 3600) / run.runTimeS / cell.capacityAh : 0,
     short: short(),
   };

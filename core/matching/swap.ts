@@ -1,5 +1,5 @@
 /** Which cell stands where, by code: the groups from the negative end, and what is left over. */
-export interface Placed {
+export interface CellPlaces {
   groups: readonly (readonly string[])[];
   left: readonly string[];
 }
@@ -17,11 +17,11 @@ export type SwapRefusal =
  * @param bonds of each welded cell the name of its bond
  */
 export function swapped(
-  { groups, left }: Placed,
+  { groups, left }: CellPlaces,
   one: string,
   other: string,
   bonds: ReadonlyMap<string, string>,
-): Placed | SwapRefusal {
+): CellPlaces | SwapRefusal {
   const lists = [...groups, left];
   const placeOf = (cell: string): number => lists.findIndex((list) => list.includes(cell));
   const [from, to] = [placeOf(one), placeOf(other)];

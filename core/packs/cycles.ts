@@ -32,8 +32,8 @@ export function cyclesAt(
   const before = counts.findLast(({ at }) => at <= moment);
   const after = counts.find(({ at }) => at > moment);
   if (before && after) {
-    const share = (moment.getTime() - before.at.getTime()) / (after.at.getTime() - before.at.getTime());
-    return before.count + share * (after.count - before.count);
+    const fraction = (moment.getTime() - before.at.getTime()) / (after.at.getTime() - before.at.getTime());
+    return before.count + fraction * (after.count - before.count);
   }
   if (!before && counts.length > 0) return null;
   const until = chargeEnds.filter((end) => end <= moment);

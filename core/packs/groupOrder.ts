@@ -4,11 +4,11 @@ import { median } from 'simple-statistics';
 type Groups = readonly number[];
 
 /** Groups that differ by less show no order, V. */
-const leastSpreadV = 0.015;
+const leastImbalanceV = 0.015;
 /** The other way round they must fit this many times better. */
 const timesBetter = 2;
 
-const awayFromMiddle = (groups: Groups): number[] => groups.map((v) => v - median([...groups]));
+const awayFromMedian = (groups: Groups): number[] => groups.map((v) => v - median([...groups]));
 
 const misfitV = (one: Groups, other: Groups): number =>
   one.reduce((sum, v, i) => sum + Math.abs(v - (other[i] ?? NaN)), 0);
@@ -23,7 +23,7 @@ const areAll = (groups: readonly (number | null)[]): groups is Groups => !groups
  */
 export function looksTurned(logged: readonly (number | null)[], readLast: readonly (number | null)[]): boolean {
   if (logged.length !== readLast.length || logged.length < 2 || !areAll(logged) || !areAll(readLast)) return false;
-  const [now, last] = [awayFromMiddle(logged), awayFromMiddle(readLast)];
-  if (Math.max(...last) - Math.min(...last) < leastSpreadV) return false;
-  return timesBetter * misfitV(now.toReversed(), last) < misfitV(now, last) && misfitV(now, last) > leastSpreadV;
+  const [now, last] = [awayFromMedian(logged), awayFromMedian(readLast)];
+  if (Math.max(...last) - Math.min(...last) < leastImbalanceV) return false;
+  return timesBetter * misfitV(now.toReversed(), last) < misfitV(now, last) && misfitV(now, last) > leastImbalanceV;
 }

@@ -72,7 +72,7 @@ test('a group alone, probed or of a larger pack, has no sum; the whole alone has
   );
   // Common practice: 43.6 mΩ over four cells is 10.9 mΩ a cell.
   expect(whole.perGroup?.value).toBeCloseTo(0.0109, 9);
-  expect(whole).toMatchObject({ middleOhm: null, says: [] });
+  expect(whole).toMatchObject({ medianOhm: null, says: [] });
 });
 
 test('a rise against its own past is said only beyond the doubt of both figures', () => {
@@ -83,8 +83,8 @@ test('a rise against its own past is said only beyond the doubt of both figures'
     expect.objectContaining({ code: 'risen', positions: [1], times: expect.closeTo(1.4, 9) }),
   );
   expect(risen.groups[1]?.sinceFirst?.times.value).toBeCloseTo(1.0333, 3);
-  const doubtful = judge([8.4, 6.2, 6.1], { first: past(0.002) });
-  expect(doubtful.says.map(({ code }) => code)).not.toContain('risen');
+  const suspects = judge([8.4, 6.2, 6.1], { first: past(0.002) });
+  expect(suspects.says.map(({ code }) => code)).not.toContain('risen');
 });
 
 test('when new it had others: which groups are how far from that', () => {

@@ -4,7 +4,7 @@ import { ImpossibleInput } from '../impossibleInput';
 import { type Quantity, quadrature } from '../quantity/quantity';
 
 /** The whole and the sum of the groups, read at one time, agree within this share: leads and joints. From memory. */
-export const sumShare = 0.1;
+export const sumFraction = 0.1;
 
 /** How a group's resistance stands to those of its pack. */
 export type ResistanceLevel = 'even' | 'watch' | 'failing';
@@ -34,7 +34,7 @@ export interface GroupResistance {
   /** Standard uncertainty of its last digit alone, Ω: what its pack's groups do not share. */
   digitU: number;
   /** Times the middle of the groups; null in a pack of one group, or where it alone was read. */
-  timesMiddle: number | null;
+  timesMedian: number | null;
   level: ResistanceLevel;
   /** Times its first figure under the same protocol; null where that is this one. */
   sinceFirst: { times: Quantity; at: Date } | null;
@@ -44,7 +44,7 @@ export interface GroupResistance {
 
 /** What the house rules say of a pack's resistances, with the facts; its sentence is in words/packs.ts. */
 export type ResistanceSaying = (
-  | { code: 'group-failing' | 'group-watch'; position: number; resistance: Quantity; middleOhm: number; times: number }
+  | { code: 'group-failing' | 'group-watch'; position: number; resistance: Quantity; medianOhm: number; times: number }
   | { code: 'groups-even'; lowestOhm: number; highestOhm: number }
   | { code: 'risen' | 'risen-since-new'; positions: number[]; times: number }
   | { code: 'whole-not-sum'; sum: Quantity; whole: Quantity }
@@ -53,7 +53,7 @@ export type ResistanceSaying = (
 export interface GroupResistances {
   groups: GroupResistance[];
   /** The middle of the groups, Ω; null where none was read. */
-  middleOhm: number | null;
+  medianOhm: number | null;
   /** Of all groups; null unless every one was read. */
   sum: Quantity | null;
   whole: Quantity | null;
@@ -77,17 +77,17 @@ export function judgeGroupResistances(read: GroupResistancesRead, rules: HouseRu
     if (!(resistance.value > 0)) throw new ImpossibleInput('groups', { code: 'resistance-not-above-zero' });
   }
   const ohms = read.groups.map(({ resistance }) => resistance.value);
-  const middleOhm = ohms.length === 0 ? null : middleOf(ohms);
+  const medianOhm = ohms.length === 0 ? null : medianOf(ohms);
   const groups = read.groups.map(({ position, resistance, digitU = 0 }): GroupResistance => {
-    const timesMiddle = middleOhm === null || ohms.length < 2 ? null : resistance.value / middleOhm;
+    const timesMedian = medianOhm === null || ohms.length < 2 ? null : resistance.value / medianOhm;
     const first = read.first.get(position) ?? null;
     const asNew = read.asNewOhm?.[position - 1];
     return {
       position,
       resistance,
       digitU,
-      timesMiddle,
-      level: levelOf(timesMiddle, rules),
+      timesMedian,
+      level: levelOf(timesMedian, rules),
       sinceFirst: first && { times: ratioOf(resistance, first.resistance), at: first.at },
       sinceNew: asNew === undefined ? null : resistance.value / asNew,
     };
@@ -101,16 +101,17 @@ export function judgeGroupResistances(read: GroupResistancesRead, rules: HouseRu
         }
       : null;
   const { whole } = read;
-  const sumAgrees = sum && whole && read.series > 1 ? Math.abs(whole.value - sum.value) <= sumShare * sum.value : null;
-  const judged = { groups, middleOhm, sum, whole, sumAgrees, perGroup: shareOf(whole ?? sum, read.series) };
+  const sumAgrees =
+    sum && whole && read.series > 1 ? Math.abs(whole.value - sum.value) <= sumFraction * sum.value : null;
+  const judged = { groups, medianOhm, sum, whole, sumAgrees, perGroup: fractionOf(whole ?? sum, read.series) };
   return { ...judged, says: sayingsOf(judged, rules) };
 }
 
 /** Of two groups the lower: only a high resistance is a fault. */
-export const middleOf = (ohms: readonly number[]): number =>
+export const medianOf = (ohms: readonly number[]): number =>
   ohms.length === 2 ? Math.min(...ohms) : median([...ohms]);
 
-const shareOf = (of: Quantity | null, series: number): Quantity | null =>
+const fractionOf = (of: Quantity | null, series: number): Quantity | null =>
   of && { value: of.value / series, u: of.u / series };
 
 const ratioOf = (now: Quantity, then: Quantity): Quantity => {
@@ -125,14 +126,14 @@ function levelOf(times: number | null, rules: HouseRules): ResistanceLevel {
 }
 
 function sayingsOf(
-  { groups, middleOhm, sum, whole, sumAgrees }: Omit<GroupResistances, 'says'>,
+  { groups, medianOhm, sum, whole, sumAgrees }: Omit<GroupResistances, 'says'>,
   rules: HouseRules,
 ): ResistanceSaying[] {
   const says = groups
-    .toSorted((a, b) => (b.timesMiddle ?? 0) - (a.timesMiddle ?? 0))
-    .flatMap(({ position, resistance, timesMiddle: times, level }): ResistanceSaying[] => {
-      if (middleOhm === null || times === null || level === 'even') return [];
-      const of = { position, resistance, middleOhm, times };
+    .toSorted((a, b) => (b.timesMedian ?? 0) - (a.timesMedian ?? 0))
+    .flatMap(({ position, resistance, timesMedian: times, level }): ResistanceSaying[] => {
+      if (medianOhm === null || times === null || level === 'even') return [];
+      const of = { position, resistance, medianOhm, times };
       return level === 'failing'
         ? [{ code: 'group-failing', ...of, urgent: true, rule: 'groupResistanceFailing' }]
         : [{ code: 'group-watch', ...of, urgent: false, rule: 'groupResistanceWatch' }];

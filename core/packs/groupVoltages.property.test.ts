@@ -44,9 +44,9 @@ test('the spread is that of the extremes, and half of the groups lie on either s
 test('a wider spread is never judged milder', () => {
   const order = ['excellent', 'good', 'uneven', 'attention', 'out-of-service'];
   fc.assert(
-    fc.property(fc.integer({ min: 0, max: 400 }), fc.integer({ min: 0, max: 100 }), (spread, more) => {
+    fc.property(fc.integer({ min: 0, max: 400 }), fc.integer({ min: 0, max: 100 }), (imbalance, more) => {
       const level = (mv: number) => order.indexOf(judge([3900, 3900 - mv]).level);
-      expect(level(spread + more)).toBeGreaterThanOrEqual(level(spread));
+      expect(level(imbalance + more)).toBeGreaterThanOrEqual(level(imbalance));
     }),
   );
 });

@@ -83,8 +83,8 @@ describe('common practice: spreads of the trade', () => {
     [0.035, 'uneven'],
     [0.1, 'attention'],
     [0.2, 'out-of-service'],
-  ])('a spread of %d V is %s', (spread, level) => {
-    expect(judge([3.9, 3.9 - spread]).level).toBe(level);
+  ])('a spread of %d V is %s', (imbalance, level) => {
+    expect(judge([3.9, 3.9 - imbalance]).level).toBe(level);
   });
 });
 

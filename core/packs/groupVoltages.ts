@@ -28,7 +28,7 @@ export interface VoltageRead {
 }
 
 /** `unclear`: the uncertainty is no smaller than the limit. */
-export type SpreadLevel = 'excellent' | 'good' | 'uneven' | 'attention' | 'out-of-service' | 'unclear';
+export type ImbalanceLevel = 'excellent' | 'good' | 'uneven' | 'attention' | 'out-of-service' | 'unclear';
 
 /** What is wrong with a group's voltage, with the house rule it rests on; its words are in words/packs.ts. */
 export type GroupLimit = (
@@ -44,7 +44,12 @@ export type PackSaying = (
   | { code: 'sum'; sum: Quantity; terminal: Quantity }
   /** `furthest` is the group that makes the spread; null where none does. */
   | { code: 'unread'; positions: number[] }
-  | { code: 'spread'; spreadV: Quantity; level: SpreadLevel; furthest: { position: number; deviationV: number } | null }
+  | {
+      code: 'spread';
+      spreadV: Quantity;
+      level: ImbalanceLevel;
+      furthest: { position: number; deviationV: number } | null;
+    }
 ) & { urgent: boolean; rule?: RuleKey };
 
 export interface GroupJudgement {
@@ -70,7 +75,7 @@ export interface PackJudgement {
   groups: GroupJudgement[];
   medianV: number;
   spreadV: Quantity;
-  level: SpreadLevel;
+  level: ImbalanceLevel;
   levelRule: RuleKey;
   /** Null where one was not read. */
   sum: Quantity | null;
@@ -112,7 +117,7 @@ export function judgeGroups(readings: GroupReadings, rules: HouseRules): PackJud
       stepV,
       deviationV,
       soc: state === 'rest' && curve ? curve.socAt(read[i] as Quantity) : null,
-      odd: Math.abs(deviationV) > rules.spreadGoodV && Math.abs(deviationV) > causeShare * furthestV,
+      odd: Math.abs(deviationV) > rules.spreadGoodV && Math.abs(deviationV) > causeFraction * furthestV,
       limit: limitOf(voltageV, chemistry, rules),
     };
   });
@@ -128,10 +133,10 @@ export function judgeGroups(readings: GroupReadings, rules: HouseRules): PackJud
 const quantityOf = ({ voltageV, stepV, u = rectangular(stepV) }: VoltageRead): Quantity => ({ value: voltageV, u });
 
 /** A group nearer to the middle than this share of the furthest is not what makes the spread. */
-const causeShare = 0.5;
+const causeFraction = 0.5;
 
 /** A level needs an uncertainty below its limit. */
-function levelOf({ value, u }: Quantity, rules: HouseRules): [SpreadLevel, RuleKey] {
+function levelOf({ value, u }: Quantity, rules: HouseRules): [ImbalanceLevel, RuleKey] {
   const isExcellent = value <= rules.spreadExcellentV && u < rules.spreadExcellentV;
   const [level, rule] = isExcellent ? (['excellent', 'spreadExcellentV'] as const) : levelBeyond(value, rules);
   return u < rules[rule] ? [level, rule] : ['unclear', rule];

@@ -8,7 +8,7 @@ const read = (ohms: number[]) => ({
     position: i + 1,
     resistance: { value, u: 0.0001 },
     digitU: 0,
-    timesMiddle: null,
+    timesMedian: null,
     level: 'even' as const,
     sinceFirst: null,
     sinceNew: null,

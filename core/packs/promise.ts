@@ -1,5 +1,5 @@
 import type { HouseRules } from '../chemistry/houseRules';
-import { type GroupResistances, middleOf } from './groupResistances';
+import { type GroupResistances, medianOf } from './groupResistances';
 
 /** The first reading of a group beside what a match promised of it. */
 export interface HeldGroup {
@@ -39,7 +39,7 @@ export function heldAgainstPromise(
   const promised = promisedOhm.flatMap((ohm) => ohm ?? []);
   if (promised.length < promisedOhm.length || groups.length !== promised.length || groups.length < 2) return null;
   const times = groups.map(({ position, resistance }) => resistance.value / (promised[position - 1] ?? NaN));
-  const usual = middleOf(times);
+  const usual = medianOf(times);
   return groups.map(({ position }, i): HeldGroup => {
     const beyond = (times[i] ?? NaN) / usual;
     return { position, beyond, isOdd: beyond >= rules.groupResistanceWatch };

@@ -15,8 +15,8 @@ const pack = (socs: readonly number[], changed: Partial<Uneven> = {}): Uneven =>
   bad: [],
   ...changed,
 });
-const remedyOf = (asked: Uneven, kind: RemedyKind) => {
-  const found = compareRemedies(asked).remedies.find((one) => one.kind === kind);
+const remedyOf = (request: Uneven, kind: RemedyKind) => {
+  const found = compareRemedies(request).remedies.find((one) => one.kind === kind);
   if (!found) throw new Error(`no ${kind}`);
   return found;
 };
@@ -29,7 +29,7 @@ describe('time is missing charge by current, missing charge capacity by differen
     expect(topUp.hours).toBeCloseTo(missingAh / 0.5, 2);
     expect(topUp.movedAh).toBeCloseTo(missingAh, 3);
     expect(topUp.moves.map(({ position }) => position)).toEqual([4]);
-    expect(topUp.leftShare).toBeCloseTo(0, 3);
+    expect(topUp.leftFraction).toBeCloseTo(0, 3);
   });
 
   test('draining the high ones, all at once', () => {
@@ -44,7 +44,7 @@ describe('time is missing charge by current, missing charge capacity by differen
     const toFullH = (0.2 * 5.2) / 2;
     expect(((bleed.hours ?? NaN) - toFullH) / (missingAh / 0.2)).toBeGreaterThan(0.9);
     expect(((bleed.hours ?? NaN) - toFullH) / (missingAh / 0.2)).toBeLessThan(1.1);
-    expect(bleed.leftShare).toBeLessThan(0.02);
+    expect(bleed.leftFraction).toBeLessThan(0.02);
     expect(bleed.highestV).toBeLessThan(4.212);
   });
 
@@ -55,9 +55,9 @@ describe('time is missing charge by current, missing charge capacity by differen
   });
 
   test('groups of other capacities are made to be full together', () => {
-    const asked = pack([0.7, 0.7]);
-    const groups = [asked.groups[0], { ...asked.groups[1], capacityAh: 4 }] as Uneven['groups'];
-    expect(remedyOf({ ...asked, groups }, 'top-up').movedAh).toBeCloseTo(0.3 * 5.2 - 0.3 * 4, 3);
+    const request = pack([0.7, 0.7]);
+    const groups = [request.groups[0], { ...request.groups[1], capacityAh: 4 }] as Uneven['groups'];
+    expect(remedyOf({ ...request, groups }, 'top-up').movedAh).toBeCloseTo(0.3 * 5.2 - 0.3 * 4, 3);
   });
 });
 
@@ -70,9 +70,9 @@ test('the timer ends it first, by chance, the more doubtful the charge', () => {
     remedyOf(pack(lowFourth, { charger: { ...usual, bleedA: 0.2, timerS: timerH * 3600 } }), 'bleed').timerChance;
   expect(at(2)).toBeGreaterThan(0.999);
   expect(at(24)).toBeLessThan(0.001);
-  const middle = at(8.1);
-  expect(middle).toBeGreaterThan(0.02);
-  expect(middle).toBeLessThan(0.98);
+  const midway = at(8.1);
+  expect(midway).toBeGreaterThan(0.02);
+  expect(midway).toBeLessThan(0.98);
 });
 
 test('the soonest is recommended; work at the leads by hand counts double', () => {
@@ -87,7 +87,7 @@ test('a charger that does not balance: charged, the full ones drained, charged a
   const { remedies } = compareRemedies(plain);
   expect(remedies.map(({ kind }) => kind)).toEqual(['top-up', 'drain', 'charge-drain']);
   expect(remedies[2]?.hours).toBeGreaterThan(missingAh / 0.4 + (0.4 * 5.2) / 2);
-  expect(remedies[2]?.leftShare).toBeLessThan(0.04);
+  expect(remedies[2]?.leftFraction).toBeLessThan(0.04);
 });
 
 test('what takes more than four days has no hours and is not recommended', () => {
@@ -96,10 +96,10 @@ test('what takes more than four days has no hours and is not recommended', () =>
 });
 
 test('it tells how far it is, up to the end', () => {
-  const shares: number[] = [];
-  compareRemedies(pack(lowFourth), (share) => shares.push(share));
-  expect(shares.at(-1)).toBe(1);
-  expect(shares.length).toBeGreaterThan(3);
+  const fractions: number[] = [];
+  compareRemedies(pack(lowFourth), (fraction) => fractions.push(fraction));
+  expect(fractions.at(-1)).toBe(1);
+  expect(fractions.length).toBeGreaterThan(3);
 });
 
 test('groups below their floor, and groups that stand above their chemistry’s full, are refused', () => {
@@ -115,7 +115,7 @@ test('a bad group is replaced: the spare is brought to its neighbours, rests, is
   // From half full to 0.8 at 2 A, an hour of rest, an hour of work.
   expect(replaced?.hours).toBeCloseTo((0.3 * 5.2) / 2 + 2, 9);
   expect(replaced?.attendedHours).toBeCloseTo((0.3 * 5.2) / 2 + 1, 9);
-  expect(replaced?.leftShare).toBeCloseTo(0, 9);
+  expect(replaced?.leftFraction).toBeCloseTo(0, 9);
   expect(replaced?.moves).toMatchObject([{ position: 4 }]);
   const lower = remedyOf(pack([0.5, 0.5, 0.1], { bad: [3] }), 'replace');
   expect(lower.movedAh).toBe(0);
@@ -125,9 +125,9 @@ test('a bad group is replaced: the spare is brought to its neighbours, rests, is
 
 describe('no group above its end or below its reserve', () => {
   test('topped up beside nearly full groups, a one-cell charger holds its end: its current tapers', () => {
-    const asked = pack([0.99, 0.99, 0.6], { topUpCurrentA: 1 });
-    const groups = asked.groups.map((group) => ({ ...group, capacityAh: 2, resistanceOhm: 0.12 }));
-    const topUp = remedyOf({ ...asked, groups }, 'top-up');
+    const request = pack([0.99, 0.99, 0.6], { topUpCurrentA: 1 });
+    const groups = request.groups.map((group) => ({ ...group, capacityAh: 2, resistanceOhm: 0.12 }));
+    const topUp = remedyOf({ ...request, groups }, 'top-up');
     expect(topUp.highestV).toBeLessThanOrEqual(4.2 + 1e-6);
     expect(topUp.impossible).toBeNull();
     // Longer than charge by current.
@@ -136,9 +136,9 @@ describe('no group above its end or below its reserve', () => {
   });
 
   test('a group that holds less than is to be drained is not drained below zero', () => {
-    const asked = pack([0.9, 0.9, 0.2]);
-    const groups = asked.groups.map((group, i) => ({ ...group, capacityAh: [6, 3, 6][i] as number }));
-    const compared = compareRemedies({ ...asked, groups });
+    const request = pack([0.9, 0.9, 0.2]);
+    const groups = request.groups.map((group, i) => ({ ...group, capacityAh: [6, 3, 6][i] as number }));
+    const compared = compareRemedies({ ...request, groups });
     const drain = compared.remedies.find(({ kind }) => kind === 'drain');
     expect(drain?.impossible).toMatchObject({ code: 'group-emptied', position: 2 });
     expect(drain?.lowestSoc).toBeLessThan(0.05);
@@ -146,9 +146,9 @@ describe('no group above its end or below its reserve', () => {
   });
 
   test('without a balance connector nothing is bled; clips on the group itself carry more', () => {
-    const asked = pack(lowFourth, { connector: 'none', topUpCurrentA: 2 });
-    expect(remedyOf(asked, 'bleed').impossible).toEqual({ code: 'no-connector' });
-    expect(remedyOf(asked, 'top-up').hours).toBeCloseTo(missingAh / 2, 1);
-    expect(compareRemedies(asked).recommended).toBe('top-up');
+    const request = pack(lowFourth, { connector: 'none', topUpCurrentA: 2 });
+    expect(remedyOf(request, 'bleed').impossible).toEqual({ code: 'no-connector' });
+    expect(remedyOf(request, 'top-up').hours).toBeCloseTo(missingAh / 2, 1);
+    expect(compareRemedies(request).recommended).toBe('top-up');
   });
 });

@@ -3,11 +3,11 @@ import { chemistries, groupAboveFullV } from '../chemistry/chemistries';
 import { givenOrUsual, type PlainCurve, type Rechargeable } from '../chemistry/openCircuit';
 import { ImpossibleInput } from '../impossibleInput';
 import type { Quantity } from '../quantity/quantity';
-import type { Course } from '../simulation/course';
+import type { VoltageTrace } from '../simulation/voltageTrace';
 import { type Charger, chargePack, groupOf, type SimulatedGroup } from '../simulation/packCharge';
-import { normalShare } from '../statistics/distributions';
+import { normalFraction } from '../statistics/distributions';
 import { mostThroughPlugA } from './balancing';
-import { usualOhmAh } from './diagnosis/middles';
+import { usualOhmAh } from './diagnosis/roundMedians';
 
 /** Ways to make the groups of a pack even. */
 export const remediesAlone = ['bleed', 'top-up', 'drain'] as const;
@@ -72,13 +72,13 @@ export interface Remedy {
   /** Chance that the charger's timer ends it first. */
   timerChance: number;
   /** By how much the groups differ in missing charge afterwards, as a share of a group's capacity. */
-  leftShare: number;
+  leftFraction: number;
   /** By how much their rested voltages then differ, V. */
   leftV: number;
   /** Of top-up, drain and replacement: which groups, in the order of the work. */
   moves: GroupMove[];
   /** Of what happens on the charger, or at the one group whose turn it is. */
-  course: Course;
+  course: VoltageTrace;
 }
 
 /** Why a way is not for this pack. */
@@ -93,11 +93,11 @@ export interface Remedies {
   recommended: RemedyKind | null;
   isEven: boolean;
   /** How far the groups stand apart, as a share of a group's capacity. */
-  apartShare: number;
+  apartFraction: number;
 }
 
 /** Groups within this share of their capacity stand together. */
-const evenShare = 0.02;
+const evenFraction = 0.02;
 /** At a group's own clips: at most this much, and this much of its capacity an hour. Common practice. */
 const clips = { mostA: 3, rateC: 0.5 };
 /** A drained group keeps this fraction of its capacity. From memory. */
@@ -128,24 +128,24 @@ const byHand = 2;
  *
  * @param onShare how much of the work is done, from 0 to 1
  */
-export function compareRemedies(pack: Uneven, onShare?: (share: number) => void): Remedies {
+export function compareRemedies(pack: Uneven, onProgress?: (fraction: number) => void): Remedies {
   const curve = givenOrUsual(pack.curve, pack.chemistry);
   const groups = pack.groups.map(({ soc, capacityAh, resistanceOhm }) =>
     groupOf({ curve, capacityAh, soc: soc.value }, resistanceOhm ?? usualOhmAh / capacityAh),
   );
-  const apartShare = apart(groups);
+  const apartFraction = apart(groups);
   const canBleed = pack.charger.bleedA > 0 && chemistries[pack.chemistry].family === 'lithium';
   const remedies = [
-    ...(canBleed ? [bleed(pack, groups, onShare)] : []),
+    ...(canBleed ? [bleed(pack, groups, onProgress)] : []),
     atLeads('top-up', pack, groups).remedy,
     atLeads('drain', pack, groups).remedy,
     ...(pack.combined && !canBleed ? chargeDrain(pack, groups) : []),
     ...(pack.bad.length > 0 && pack.bad.length < groups.length ? [replace(pack, groups)] : []),
   ];
-  onShare?.(1);
-  const isEven = apartShare <= evenShare;
+  onProgress?.(1);
+  const isEven = apartFraction <= evenFraction;
   const needed = isEven ? null : recommend(remedies);
-  return { remedies, recommended: pack.bad.length > 0 ? 'replace' : needed, isEven, apartShare };
+  return { remedies, recommended: pack.bad.length > 0 ? 'replace' : needed, isEven, apartFraction };
 }
 
 const missingAh = (groups: readonly SimulatedGroup[]): number[] =>
@@ -162,11 +162,11 @@ function leftOf(
   pack: Uneven,
   groups: readonly SimulatedGroup[],
   highestV: number,
-): Pick<Remedy, 'leftShare' | 'leftV' | 'lowestV' | 'lowestSoc' | 'packV' | 'highestV' | 'impossible'> {
+): Pick<Remedy, 'leftFraction' | 'leftV' | 'lowestV' | 'lowestSoc' | 'packV' | 'highestV' | 'impossible'> {
   const volts = groups.map(restV);
   const socs = groups.map(({ soc }) => soc);
   return {
-    leftShare: apart(groups),
+    leftFraction: apart(groups),
     leftV: max(volts) - min(volts),
     lowestV: min(volts),
     packV: sum(volts),
@@ -189,7 +189,7 @@ function emptied(
 
 function overcharged({ chemistry }: Uneven, groups: readonly SimulatedGroup[], highestV: number): WhyImpossible | null {
   const mostV = chemistries[chemistry].fullV + touchesV;
-  const position = groups.findIndex(({ soc }) => soc > 1 + evenShare) + 1;
+  const position = groups.findIndex(({ soc }) => soc > 1 + evenFraction) + 1;
   if (highestV <= mostV && position === 0) return null;
   const fullest = groups.map(({ soc }) => soc);
   return { code: 'group-overcharged', position: position || fullest.indexOf(max(fullest)) + 1, voltageV: highestV };
@@ -226,8 +226,8 @@ function chargerOf({ chemistry, charger, groups }: Uneven, balances: boolean): C
   };
 }
 
-function bleed(pack: Uneven, groups: readonly SimulatedGroup[], onShare?: (share: number) => void): Remedy {
-  const charged = chargePack(groups, chargerOf(pack, true), longestH * 3600, onShare);
+function bleed(pack: Uneven, groups: readonly SimulatedGroup[], onProgress?: (fraction: number) => void): Remedy {
+  const charged = chargePack(groups, chargerOf(pack, true), longestH * 3600, onProgress);
   const { endsAtS, bledAh, highestV, course } = charged;
   return {
     kind: 'bleed',
@@ -250,7 +250,7 @@ function timerChance({ groups, charger: { timerS, bleedA } }: Uneven, endsAtS: n
   const [low, high] = [sorted[0], sorted.at(-1)];
   if (!low || !high) return 0;
   const u = (Math.hypot(low.soc.u * low.capacityAh, high.soc.u * high.capacityAh) / bleedA) * 3600;
-  return u > 0 ? normalShare((endsAtS - timerS) / u) : Number(endsAtS > timerS);
+  return u > 0 ? normalFraction((endsAtS - timerS) / u) : Number(endsAtS > timerS);
 }
 
 /**
@@ -264,7 +264,7 @@ function atLeads(kind: 'top-up' | 'drain', pack: Uneven, groups: readonly Simula
   const target = isIn ? min(missing) : max(missing);
   const work = groups.flatMap((group, i): LeadWork[] => {
     const chargeAh = (missing[i] as number) - target;
-    if (Math.abs(chargeAh) <= evenShare * group.capacityAh) return [];
+    if (Math.abs(chargeAh) <= evenFraction * group.capacityAh) return [];
     return [isIn ? toppedUp(pack, group, i, chargeAh) : drained(pack, group, i, chargeAh)];
   });
   const hoursEach = work.map(({ hours }) => hours);
@@ -328,7 +328,7 @@ interface LeadWork {
   chargeAh: number;
   /** Null where it does not end. */
   hours: number | null;
-  course: Course;
+  course: VoltageTrace;
 }
 
 interface Leads {
@@ -400,8 +400,8 @@ function replace(pack: Uneven, groups: readonly SimulatedGroup[]): Remedy {
 const restV = ({ curve, soc }: SimulatedGroup): number => curve.voltageAt(Math.min(1, Math.max(0, soc)));
 
 /** Voltage of a group that a current fills, or below 0 drains, until it had its charge. */
-function alone(group: SimulatedGroup, currentA: number, chargeAh: number): Course {
-  const course: Course = { atS: [], groupsV: [[]] };
+function alone(group: SimulatedGroup, currentA: number, chargeAh: number): VoltageTrace {
+  const course: VoltageTrace = { atS: [], groupsV: [[]] };
   const seconds = chargeAh === 0 ? 0 : (chargeAh / Math.abs(currentA)) * 3600;
   for (let k = 0; k <= courseMoments; k += 1) {
     const t = (seconds * k) / courseMoments;
@@ -417,7 +417,7 @@ function alone(group: SimulatedGroup, currentA: number, chargeAh: number): Cours
 }
 
 /** The courses of single groups as that of the pack: those whose turn it is not rest. */
-function together(groups: readonly SimulatedGroup[], work: readonly LeadWork[], isInTurn: boolean): Course {
+function together(groups: readonly SimulatedGroup[], work: readonly LeadWork[], isInTurn: boolean): VoltageTrace {
   const ends = work.map(({ course }) => course.atS.at(-1) ?? 0);
   const totalS = isInTurn ? sum(ends) : max([0, ...ends]);
   const atS = Array.from({ length: courseMoments + 1 }, (_, k) => (totalS * k) / courseMoments);
@@ -433,16 +433,16 @@ function together(groups: readonly SimulatedGroup[], work: readonly LeadWork[], 
 }
 
 /** Before its turn a group rests as it was; after it, as it was left, the current off. */
-function valueAt({ atS, groupsV: [own = []] }: Course, t: number, group: SimulatedGroup): number {
+function valueAt({ atS, groupsV: [own = []] }: VoltageTrace, t: number, group: SimulatedGroup): number {
   if (t < 0) return restV(group);
   const k = atS.findLastIndex((at) => at <= t + 1e-9);
   return own[Math.max(0, k)] ?? NaN;
 }
 
 /** Courses one after the other. */
-function inTurn(courses: readonly Course[]): Course {
+function inTurn(courses: readonly VoltageTrace[]): VoltageTrace {
   let fromS = 0;
-  const whole: Course = { atS: [], groupsV: (courses[0]?.groupsV ?? []).map(() => []) };
+  const whole: VoltageTrace = { atS: [], groupsV: (courses[0]?.groupsV ?? []).map(() => []) };
   for (const { atS, groupsV } of courses) {
     whole.atS.push(...atS.map((t) => t + fromS));
     whole.groupsV.forEach((list, i) => list.push(...(groupsV[i] ?? [])));
@@ -453,8 +453,10 @@ function inTurn(courses: readonly Course[]): Course {
 
 /** The soonest; hours at the leads, where a mistake in polarity is possible, count more. */
 function recommend(remedies: readonly Remedy[]): RemedyKind | null {
-  const cost = ({ kind, hours, leftShare, impossible }: Remedy): number =>
-    hours === null || impossible || leftShare > 2 * evenShare ? Infinity : hours * (kind === 'top-up' ? byHand : 1);
+  const cost = ({ kind, hours, leftFraction, impossible }: Remedy): number =>
+    hours === null || impossible || leftFraction > 2 * evenFraction
+      ? Infinity
+      : hours * (kind === 'top-up' ? byHand : 1);
   const best = remedies.reduce<Remedy | null>((least, one) => (least && cost(least) <= cost(one) ? least : one), null);
   return best && cost(best) < Infinity ? best.kind : null;
 }

@@ -4,7 +4,7 @@ import { permission } from '../state/permissions';
 import { afterMoveOf, type SubjectState } from '../state/subjectState';
 import { chargerSheet } from './chargerSheet';
 import { type ChargerLimits, nothingWanted, type SheetGoal, type SheetRefusal } from './sheet';
-import { type BenchStation, type Job, type Placed, planBench, type Span, type Unplaced } from './schedule';
+import { type BenchStation, type Job, type ScheduledJob, planBench, type Span, type WhyUnscheduled } from './schedule';
 
 /** What is done with a cell or a pack at the bench. */
 export const jobKinds = ['charge', 'balance', 'resistance', 'discharge', 'storage', 'hold'] as const;
@@ -21,7 +21,7 @@ export const courses = {
   hold: ['charge', 'hold'],
   discharge: ['discharge'],
 } as const satisfies Record<string, readonly JobKind[]>;
-export type Course = keyof typeof courses;
+export type JobProgram = keyof typeof courses;
 
 /** A cell or a pack that something is wanted with. */
 export interface BenchSubject {
@@ -48,18 +48,18 @@ export interface Bench {
   loads: readonly string[];
 }
 
-export interface BenchAsked {
+export interface BenchPlanRequest {
   subjects: readonly BenchSubject[];
   /** Each behind the one that it follows. */
   jobs: readonly WantedJob[];
   bench: Bench;
   attended: readonly Span[];
-  running: readonly (Placed & { of: string; kind: JobKind })[];
+  running: readonly (ScheduledJob & { of: string; kind: JobKind })[];
   rules: HouseRules;
 }
 
 /** Why a job is in no plan. */
-export type NotPlanned = Unplaced | { code: 'sheet-refused'; refusal: SheetRefusal } | { code: 'subject-gone' };
+export type NotPlanned = WhyUnscheduled | { code: 'sheet-refused'; refusal: SheetRefusal } | { code: 'subject-gone' };
 
 /** How long a job takes at a station. */
 export interface JobTime {
@@ -68,7 +68,7 @@ export interface JobTime {
   doubtMin: number;
 }
 
-export interface PlannedJob extends Placed, JobTime {
+export interface PlannedJob extends ScheduledJob, JobTime {
   /** The start was not measured: calculated from the worst case. */
   isBlind: boolean;
 }
@@ -93,16 +93,16 @@ const [handsMin, readMin] = [5, 2];
  * state that the job before leaves. Rests between jobs are kept. A job gets its expected time and one standard
  * uncertainty, which is enough in five of six cases.
  */
-export function planJobs(asked: BenchAsked): BenchPlan {
-  const { attended, bench } = asked;
-  const running = [...asked.running, ...doneOf(asked.subjects)];
-  const computed = estimateJobs(asked);
+export function planJobs(request: BenchPlanRequest): BenchPlan {
+  const { attended, bench } = request;
+  const running = [...request.running, ...doneOf(request.subjects)];
+  const computed = estimateJobs(request);
   const times = new Map(computed.map((one) => [one.id, one]));
   const held = computed.filter(({ job }) => job.kind === 'hold');
   const { placed, unplaced, endsAt, bound, isProven } = planBench({
     attended,
     stations: stationsOf(bench),
-    jobs: computed.filter((one) => !held.includes(one)).map(({ job }) => besideHold(job, held)),
+    jobs: computed.filter((one) => !held.includes(one)).map(({ job }) => besideSelfDischarge(job, held)),
     running,
   });
   const ends = new Map([...running, ...placed].map(({ id, to }) => [id, to]));
@@ -138,9 +138,9 @@ const stationsOf = ({ chargers, loads }: Bench): BenchStation[] => [
 ];
 
 /** A shelf has room for all: a job that follows a self-discharge test rests after the job before the test. */
-function besideHold(job: Job, held: readonly Estimated[]): Job {
-  const hold = held.find(({ id }) => id === job.after[0]);
-  return hold ? { ...job, after: hold.job.after, restMin: holdMin } : job;
+function besideSelfDischarge(job: Job, held: readonly Estimated[]): Job {
+  const selfDischarge = held.find(({ id }) => id === job.after[0]);
+  return selfDischarge ? { ...job, after: selfDischarge.job.after, restMin: holdMin } : job;
 }
 
 /** A job as it is planned, with how its time was calculated. */
@@ -155,13 +155,13 @@ interface Estimated {
 
 /** What was done last with a cell or pack, as one that runs no more. */
 const doneId = (code: string): string => `done ${code}`;
-const doneOf = (subjects: readonly BenchSubject[]): Placed[] =>
+const doneOf = (subjects: readonly BenchSubject[]): ScheduledJob[] =>
   subjects.flatMap(({ code, lastDone }) =>
     lastDone ? [{ id: doneId(code), station: '', from: -lastDone.agoMin, to: -lastDone.agoMin }] : [],
   );
 
 /** How long each job takes from where the one before it leaves the subject. */
-function estimateJobs({ subjects, jobs, bench, running, rules }: BenchAsked): Estimated[] {
+function estimateJobs({ subjects, jobs, bench, running, rules }: BenchPlanRequest): Estimated[] {
   const bySubject = new Map(subjects.map((subject) => [subject.code, subject]));
   const before = new Map<string, { kind: JobKind; leaves: SubjectState | null }>();
   const next = (id: string, kind: JobKind, starts: SubjectState | null): void => {
@@ -269,8 +269,8 @@ function timeAt(
   charger: ChargerLimits,
   rules: HouseRules,
 ): (JobTime & { charges: boolean }) | { refusal: SheetRefusal } {
-  const asked = { state, measured: asFiled, charger, goal, wanted: nothingWanted, rules, loadOhm: null };
-  const { sheet, refusal } = chargerSheet(asked);
+  const request = { state, measured: asFiled, charger, goal, wanted: nothingWanted, rules, loadOhm: null };
+  const { sheet, refusal } = chargerSheet(request);
   if (refusal) return { refusal };
   return {
     charges: sheet.main === 'charge' && sheet.steps.length > 0,

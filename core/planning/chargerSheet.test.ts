@@ -23,14 +23,14 @@ const pouch: Pack = {
   rescues: 0,
 };
 const large: ChargerLimits = { maxA: 20, maxW: 400, dischargeMaxW: 60, stepA: 0.1, bleedA: 0.3 };
-interface Asked {
+interface SheetCase {
   pack?: Partial<Pack>;
   charger?: Partial<ChargerLimits>;
   rules?: Partial<HouseRules>;
   wanted?: Partial<Wanted>;
   loadOhm?: number;
 }
-const ask = (goal: SheetGoal, { pack, charger, rules: changed, wanted, loadOhm }: Asked = {}) => {
+const ask = (goal: SheetGoal, { pack, charger, rules: changed, wanted, loadOhm }: SheetCase = {}) => {
   const { measuredV, isCounted, isLabelRead, facts, rescues = 0, ...example } = { ...pouch, ...pack };
   const inForce = { ...rules, ...changed };
   return chargerSheet({
@@ -43,12 +43,12 @@ const ask = (goal: SheetGoal, { pack, charger, rules: changed, wanted, loadOhm }
     loadOhm: loadOhm ?? null,
   });
 };
-const sheet = (goal: SheetGoal, asked: Asked = {}): ChargerSheet => {
-  const { sheet: found, refusal } = ask(goal, asked);
+const sheet = (goal: SheetGoal, request: SheetCase = {}): ChargerSheet => {
+  const { sheet: found, refusal } = ask(goal, request);
   if (!found) throw new Error(refusal.code);
   return found;
 };
-const refused = (goal: SheetGoal, asked: Asked = {}) => ask(goal, asked).refusal?.code ?? null;
+const refused = (goal: SheetGoal, request: SheetCase = {}) => ask(goal, request).refusal?.code ?? null;
 
 describe('common practice: currents, rounding, timer, storage', () => {
   test.each([
@@ -91,8 +91,8 @@ test('watts at this voltage and amperes hold the current down, and no step goes 
 });
 
 test('to storage by the few watts of a charger, or by a load of its own', () => {
-  const asked = { pack: { measuredV: 16.8, capacityAh: 5 }, charger: { dischargeMaxW: 25 } };
-  const slow = sheet('storage', { ...asked, loadOhm: 5 });
+  const request = { pack: { measuredV: 16.8, capacityAh: 5 }, charger: { dischargeMaxW: 25 } };
+  const slow = sheet('storage', { ...request, loadOhm: 5 });
   const [step] = slow.steps;
   expect(step).toMatchObject({ kind: 'discharge', currentA: 1.4 });
   // By hand: the charge down to its storage over the current.
@@ -172,7 +172,7 @@ test('balancing costs time: a slow one more than a quick one', () => {
 
 test('whatever is asked, no setting lies above what charger and rates allow, and all figures are figures', () => {
   const chemistry = fc.constantFrom('li-ion', 'lipo', 'lihv', 'lfp', 'nimh', 'nicd', 'sla' as const);
-  const asked = fc.record({
+  const request = fc.record({
     chemistry,
     series: fc.integer({ min: 1, max: 14 }),
     capacityAh: fc.double({ min: 0.1, max: 60, noNaN: true }),
@@ -182,7 +182,7 @@ test('whatever is asked, no setting lies above what charger and rates allow, and
     goal: fc.constantFrom(...sheetGoals),
   });
   fc.assert(
-    fc.property(asked, ({ chemistry: of, series, capacityAh, maxA, maxW, stepA, goal }) => {
+    fc.property(request, ({ chemistry: of, series, capacityAh, maxA, maxW, stepA, goal }) => {
       const pack = { chemistry: of as Example['chemistry'], series, capacityAh, measuredV: null };
       const found = ask(goal, { pack, charger: { maxA, maxW, stepA } });
       if (!found.sheet) return;
@@ -333,12 +333,12 @@ describe('chemistries', () => {
 
   test('lead-acid: half stays in it, and less comes out the faster it is drawn', () => {
     const lead = { chemistry: 'sla' as const, series: 6, capacityAh: 7.2, measuredV: 12.8 };
-    const asked = { pack: lead, charger: { dischargeMaxW: 200 }, rules: { testDischargeC: 0.2 } };
-    const out = sheet('discharge', asked);
+    const request = { pack: lead, charger: { dischargeMaxW: 200 }, rules: { testDischargeC: 0.2 } };
+    const out = sheet('discharge', request);
     expect(out.steps[0]?.chargeAh).toBeLessThan(3.6);
     expect(out.steps[0]?.chargeAh).toBeGreaterThan(2);
     // Peukert: 7.2 Ah in 20 h are about 5.8 Ah in 4 h.
-    const all = sheet('capacity', asked).steps[2]?.chargeAh ?? NaN;
+    const all = sheet('capacity', request).steps[2]?.chargeAh ?? NaN;
     expect(all).toBeGreaterThan(5);
     expect(all).toBeLessThan(6.2);
   });

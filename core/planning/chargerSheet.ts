@@ -3,7 +3,7 @@ import type { RuleKey } from '../chemistry/houseRules';
 import type { OpenCircuitCurve, Rechargeable } from '../chemistry/openCircuit';
 import { type Forecast, forecastCharge, unknownSocOf } from '../state/forecast';
 import { curveOf, leastAh } from '../state/subjectState';
-import type { ChargerSheet, Gentle, LimitedBy, SheetAsked, Sheeted, SheetGoal, SheetRefusal, SheetStep } from './sheet';
+import type { ChargerSheet, Gentle, LimitedBy, SheetInput, Sheeted, SheetGoal, SheetRefusal, SheetStep } from './sheet';
 import { canBalance, packVoltage, refusalOf } from './sheetChecks';
 import { currentsOf, tidy } from './sheetCurrents';
 import {
@@ -38,18 +38,18 @@ const cyclesOf: Partial<Record<Rechargeable, number>> = { nicd: 5, nimh: 3 };
  * by simulation of each group. Refused where the pack may be another than it is taken for, where its state forbids it,
  * or where the charger cannot do it. Source: common practice, but for what is marked.
  */
-export function chargerSheet(asked: SheetAsked): Sheeted {
-  const refusal = refusalOf(asked);
+export function chargerSheet(request: SheetInput): Sheeted {
+  const refusal = refusalOf(request);
   if (refusal) return { sheet: null, refusal };
-  const currents = currentsOf(asked);
+  const currents = currentsOf(request);
   if ('code' in currents) return { sheet: null, refusal: currents };
-  const { state } = asked;
+  const { state } = request;
   const making: Making = {
-    ...asked,
+    ...request,
     chemistry: state.chemistry as Rechargeable,
     curve: curveOf(state) as OpenCircuitCurve,
     currents,
-    isBalanced: isBalanced(asked),
+    isBalanced: isBalanced(request),
   };
   const steps = stepsOf(making);
   const cannot = againstSteps(making, steps);
@@ -57,7 +57,7 @@ export function chargerSheet(asked: SheetAsked): Sheeted {
 }
 
 /** Where the charger can, and the groups need it or the house wants it. */
-function isBalanced({ charger, state, goal, rules }: SheetAsked): boolean {
+function isBalanced({ charger, state, goal, rules }: SheetInput): boolean {
   if (!canBalance(charger, state) || goal === 'rescue') return false;
   const apartV = state.imbalance?.voltageV ?? 0;
   return goal === 'balance' || rules.balanceAlways > 0 || apartV > rules.spreadGoodV;
@@ -74,8 +74,8 @@ function againstSteps({ state, goal, isBalanced: balances }: Making, steps: read
     : null;
 }
 
-function sheetOf(asked: Making, all: readonly Made[]): ChargerSheet {
-  const { state, charger, goal, rules, chemistry, curve, currents, loadOhm } = asked;
+function sheetOf(request: Making, all: readonly Made[]): ChargerSheet {
+  const { state, charger, goal, rules, chemistry, curve, currents, loadOhm } = request;
   const { series, groups } = state;
   const { family } = chemistries[chemistry];
   const { charge, discharge } = currents;
@@ -83,12 +83,12 @@ function sheetOf(asked: Making, all: readonly Made[]): ChargerSheet {
   const main = moving[0] as Made;
   const out = all.find(({ step }) => step.kind === 'discharge') ?? null;
   const isCharge = main.step.kind === 'charge';
-  const gentle = gentleOf(main.forecast, asked);
+  const gentle = gentleOf(main.forecast, request);
   const weakest = out?.forecast && isUneven(state) ? out.forecast.limiting : null;
   const steps = all.flatMap(({ step }, i) => (gentle && i === 0 ? withGentle(step, gentle) : [step]));
   const cycles = goal === 'cycle' ? (cyclesOf[chemistry] ?? 1) : null;
-  const capacityLimitAh = limitAh(asked, main);
-  const endV = tidy(endOf(asked, main.step));
+  const capacityLimitAh = limitAh(request, main);
+  const endV = tidy(endOf(request, main.step));
   const startV = packVoltage(groups);
   const { afterMinute, endRestV, minutes, charge: moved } = main.forecast ?? { ...noForecast, endRestV: endV };
   const isTapered = isCharge && family !== 'nickel' && goal !== 'rescue' && !main.isByCharge;
@@ -101,18 +101,18 @@ function sheetOf(asked: Making, all: readonly Made[]): ChargerSheet {
     floorPerGroupV: goal === 'run-down' ? chemistries[chemistry].lowestV : state.limits.floorV,
     chargeA: moving.some(({ step }) => step.kind === 'charge') ? charge.currentA : null,
     dischargeA: out ? discharge.currentA : null,
-    limitedBy: limitOf(asked, isCharge, gentle !== null, weakest !== null),
+    limitedBy: limitOf(request, isCharge, gentle !== null, weakest !== null),
     rateRule: isCharge ? currents.rateRule : 'testDischargeC',
     endV,
-    dischargeEndV: out && tidy(dischargeEnd(asked, out.step)),
+    dischargeEndV: out && tidy(dischargeEnd(request, out.step)),
     dischargeRule: goal === 'storage' && family === 'lithium' ? 'storageLithiumV' : lowestRule(chemistry),
     timerMin: goal === 'rescue' ? rules.rescueLimitH * 60 : timerFor(moving, capacityLimitAh, family === 'nickel'),
     capacityLimitAh,
     temperatureLimitC,
     restMin: steps.some(({ kind }) => kind === 'rest') ? cycleRestMin : null,
     cycles,
-    isBalanced: asked.isBalanced,
-    balancing: asked.isBalanced && isCharge ? balancingOf(asked, main.step.minutes) : null,
+    isBalanced: request.isBalanced,
+    balancing: request.isBalanced && isCharge ? balancingOf(request, main.step.minutes) : null,
     gentle,
     weakest,
     steps,
@@ -172,26 +172,26 @@ function limitOf({ currents }: Making, isCharge: boolean, isGentle: boolean, isB
 }
 
 /** Of the whole as the main step ends, V. */
-function endOf(asked: Making, main: SheetStep): number {
-  const { chemistry, state, goal, wanted } = asked;
+function endOf(request: Making, main: SheetStep): number {
+  const { chemistry, state, goal, wanted } = request;
   const { fullV, family } = chemistries[chemistry];
-  if (goal === 'storage' && family === 'lithium') return storageV(asked);
-  if (main.kind === 'discharge') return dischargeEnd(asked, main);
+  if (goal === 'storage' && family === 'lithium') return storageV(request);
+  if (main.kind === 'discharge') return dischargeEnd(request, main);
   if (goal === 'rescue') return state.series * rescueEndV;
   return main.untilV ?? state.series * (wanted.cutoffPerGroupV ?? fullV);
 }
 
 /** No lower than this the whole is discharged, V. */
-function dischargeEnd(asked: Making, out: SheetStep): number {
-  const { goal, state, chemistry } = asked;
-  if (goal === 'storage' && chemistries[chemistry].family === 'lithium') return storageV(asked);
+function dischargeEnd(request: Making, out: SheetStep): number {
+  const { goal, state, chemistry } = request;
+  if (goal === 'storage' && chemistries[chemistry].family === 'lithium') return storageV(request);
   return out.untilV ?? state.series * state.limits.floorV;
 }
 
-function balancingOf(asked: Making, slowMin: number): NonNullable<ChargerSheet['balancing']> {
-  const { state, curve, wanted } = asked;
+function balancingOf(request: Making, slowMin: number): NonNullable<ChargerSheet['balancing']> {
+  const { state, curve, wanted } = request;
   const endV = wanted.cutoffPerGroupV ?? state.limits.endV;
-  const settings = chargerFor(asked, { endV, endFraction: quickEndRate });
+  const settings = chargerFor(request, { endV, endFraction: quickEndRate });
   const quickMin = forecastCharge(state.groups, curve, settings, unknownSocOf(true)).minutes.value;
   return { quickMin: Math.min(quickMin, slowMin), slowMin };
 }
@@ -235,13 +235,13 @@ const lowestRule = (chemistry: Rechargeable): RuleKey | null => {
 const endByCharge: readonly SheetGoal[] = ['storage', 'discharge'];
 
 /** The charge at which the charger is set to stop, Ah: what is moved, or beyond which something is wrong. */
-function limitAh(asked: Making, { step: main, isByCharge }: Made): number {
-  const { state, goal, chemistry, wanted } = asked;
+function limitAh(request: Making, { step: main, isByCharge }: Made): number {
+  const { state, goal, chemistry, wanted } = request;
   const { family } = chemistries[chemistry];
   const ah = leastAh(state);
   const least = (value: number): number => Number(Math.max(value, 0.001).toFixed(3));
   if (goal === 'rescue') return least(mostIn.rescue * main.chargeAh);
   if (wanted.untilChargeAh !== null || (isByCharge && endByCharge.includes(goal))) return least(main.chargeAh);
-  if (family === 'nickel') return least(mostIn.nickel * nickelTakesAh(asked));
+  if (family === 'nickel') return least(mostIn.nickel * nickelTakesAh(request));
   return least(mostIn[family === 'lead' ? 'lead' : 'lithium'] * ah);
 }

@@ -8,7 +8,7 @@ export interface Identity {
 }
 
 /** What is known of a pack before a charger is set for it. */
-export interface Told extends Identity {
+export interface EnteredPack extends Identity {
   /** At its terminals; null where not measured. */
   measuredV: number | null;
   /** From the negative terminal; null where not read. */
@@ -43,14 +43,14 @@ const restsBetween: Record<Rechargeable, readonly [from: number, to: number]> = 
 const mostSeries = 30;
 const mostListed = 4;
 /** Groups and terminals, by two tools, differ by less. */
-const sumShare = 0.03;
+const sumFraction = 0.03;
 /** An iron phosphate cell rests here, where a full one of cobalt is nearly empty, V. */
 const [phosphateFromV, phosphateToV] = [3.15, 3.4];
 
 /** What a pack of that voltage at rest may be: the given chemistry first, then others, the smaller count first. */
-export function couldBe(measuredV: number, told: Rechargeable): Identity[] {
+export function couldBe(measuredV: number, entered: Rechargeable): Identity[] {
   const keys = (Object.keys(restsBetween) as Rechargeable[]).toSorted(
-    (a, b) => Number(b === told) - Number(a === told),
+    (a, b) => Number(b === entered) - Number(a === entered),
   );
   return keys
     .flatMap((chemistry) => {
@@ -66,8 +66,8 @@ export function couldBe(measuredV: number, told: Rechargeable): Identity[] {
  * Whether the measured voltages contradict the type that a pack is taken for; null where all agrees. A battery with
  * fewer cells or a lower voltage than the charger is set for is the classic fire. Source: common practice.
  */
-export function mistakenFor(told: Told): Mistaken | null {
-  const { chemistry, series, groupsV } = told;
+export function mistakenFor(entered: EnteredPack): Mistaken | null {
+  const { chemistry, series, groupsV } = entered;
   const { fullV } = chemistries[chemistry];
   const identity = { chemistry, series };
   if (groupsV && groupsV.length !== series) return { code: 'group-count', series, groups: groupsV.length };
@@ -75,17 +75,17 @@ export function mistakenFor(told: Told): Mistaken | null {
   if (groupsV && above >= 0)
     return { code: 'group-above-full', position: above + 1, voltageV: groupsV[above] as number, fullV };
   const sumV = groupsV ? groupsV.reduce((a, b) => a + b, 0) : null;
-  const measuredV = told.measuredV ?? sumV;
+  const measuredV = entered.measuredV ?? sumV;
   if (measuredV === null) return null;
   // Dead terminals in front of live groups are a board that has cut off, which is said of the pack's state.
   const isDead = measuredV / series < deadV;
   if (sumV === null && series > 1 && isDead) return { code: 'dead-terminals', measuredV, series };
-  if (sumV !== null && !isDead && Math.abs(sumV - measuredV) > sumShare * sumV)
+  if (sumV !== null && !isDead && Math.abs(sumV - measuredV) > sumFraction * sumV)
     return { code: 'sum-apart', sumV, measuredV };
   const perGroupV = measuredV / series;
   if (perGroupV > fullV + aboveFullV)
     return { code: 'not-its-voltage', told: identity, measuredV, couldBe: couldBe(measuredV, chemistry) };
-  const isCounted = told.isCounted || groupsV !== null;
+  const isCounted = entered.isCounted || groupsV !== null;
   const fewer = Array.from({ length: series - 1 }, (_, i) => ({ chemistry, series: series - 1 - i })).filter((one) =>
     isUsual(chemistry, measuredV / one.series),
   );
@@ -94,7 +94,7 @@ export function mistakenFor(told: Told): Mistaken | null {
     return { code: 'perhaps-fewer', told: identity, measuredV, couldBe: [...fewer, identity].slice(0, mostListed) };
   const isCobalt = chemistry === 'li-ion' || chemistry === 'lipo' || chemistry === 'lihv';
   const isPlateau = (groupsV ?? [perGroupV]).every((v) => v >= phosphateFromV && v <= phosphateToV);
-  if (isCobalt && !told.isLabelRead && isPlateau)
+  if (isCobalt && !entered.isLabelRead && isPlateau)
     return {
       code: 'perhaps-iron-phosphate',
       told: identity,

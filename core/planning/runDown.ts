@@ -22,7 +22,7 @@ const filament = 0.55;
 /** A 12 V lamp bears what a car's dynamo gives; beyond that a lorry's. From memory. */
 const most12V = 15;
 /** What is left below its usual lowest, a share, from memory; how much longer it may take, by simulation. */
-const [below, doubt] = [0.04, 1.35];
+const [below, factorU] = [0.04, 1.35];
 
 /** Whether a lamp is common practice for it: two to four lithium groups in series. */
 export const isForLamp = (chemistry: Rechargeable, series: number): boolean =>
@@ -49,5 +49,5 @@ export function lampFor(
     hours += (soc * capacityAh) / steps / currentAt(series * curve.voltageAt((soc * (i + 0.5)) / steps));
   const beginsV = series * curve.voltageAt(soc);
   const beginsA = currentAt(beginsV);
-  return { ratedV, ratedW, beginsA, beginsW: beginsA * beginsV, hours, mostHours: doubt * hours };
+  return { ratedV, ratedW, beginsA, beginsW: beginsA * beginsV, hours, mostHours: factorU * hours };
 }

@@ -28,13 +28,13 @@ export interface Job {
   dueMin: number | null;
 }
 
-export interface Asked {
+export interface BenchRequest {
   /** In the order of time, apart from each other. */
   attended: readonly Span[];
   stations: readonly BenchStation[];
   jobs: readonly Job[];
   /** What runs already stays where it is until it ends. */
-  running?: readonly Placed[];
+  running?: readonly ScheduledJob[];
 }
 
 /** A job with the stations that can do it. */
@@ -46,7 +46,7 @@ interface Possible extends Job {
 }
 
 /** Why a job is in no plan. */
-export type Unplaced =
+export type WhyUnscheduled =
   | { code: 'no-station'; kind: string }
   | { code: 'in-a-circle' }
   | { code: 'longer-than-any-span'; longestMin: number }
@@ -54,26 +54,26 @@ export type Unplaced =
   | { code: 'after-unplaced'; id: string }
   | { code: 'after-unknown'; id: string };
 
-export interface Placed extends Span {
+export interface ScheduledJob extends Span {
   id: string;
   station: string;
 }
 
 export interface Plan {
-  placed: Placed[];
+  placed: ScheduledJob[];
   /** When the last job that is placed ends, minutes; 0 where none is. */
   endsAt: number;
   /** No plan ends before this. */
   bound: number;
   /** It ends at the bound: none is shorter. */
   isProven: boolean;
-  unplaced: { id: string; why: Unplaced }[];
+  unplaced: { id: string; why: WhyUnscheduled }[];
 }
 
 /** A plan by how much it is worth: all placed first, then nothing late, then the soonest end. */
 interface Tried {
-  placed: Placed[];
-  unplaced: { id: string; why: Unplaced }[];
+  placed: ScheduledJob[];
+  unplaced: { id: string; why: WhyUnscheduled }[];
   lateMin: number;
   endsAt: number;
 }
@@ -88,17 +88,17 @@ const [leastTrials, mostTrials] = [40, 6000];
  * changed step by step where that ends sooner. Source: serial schedule generation with longest tails first (R. L.
  * Graham 1969 for its bound on alike stations), improved by exchanges.
  */
-export function planBench(asked: Asked, seed = 20_261_127): Plan {
-  const { possible, unplaced } = sortOut(asked);
-  const bound = boundOf(asked, possible);
+export function planBench(request: BenchRequest, seed = 20_261_127): Plan {
+  const { possible, unplaced } = sortOut(request);
+  const bound = boundOf(request, possible);
   const chance = seededChance(seed);
   let order = firstOrder(possible);
-  let best = tryOrder(order, asked);
+  let best = tryOrder(order, request);
   const trials = Math.min(mostTrials, Math.max(leastTrials, Math.round(effort / (possible.length ** 2 + 1))));
   for (let k = 0; k < trials && possible.length > 1; k += 1) {
     if (best.unplaced.length === 0 && best.lateMin === 0 && best.endsAt <= bound) break;
     const changed = exchanged(order, chance);
-    const tried = tryOrder(changed, asked);
+    const tried = tryOrder(changed, request);
     if (isWorse(tried, best)) continue;
     best = tried;
     order = changed;
@@ -142,12 +142,12 @@ function possibleOf(job: Job, stations: readonly BenchStation[]): Possible {
 }
 
 /** What can be placed at all, and why the rest cannot. */
-function sortOut({ attended, stations, jobs, running = [] }: Asked): {
+function sortOut({ attended, stations, jobs, running = [] }: BenchRequest): {
   possible: Possible[];
   unplaced: Plan['unplaced'];
 } {
   const longestMin = Math.max(0, ...attended.map(({ from, to }) => to - from));
-  const why = new Map<string, Unplaced>();
+  const why = new Map<string, WhyUnscheduled>();
   const before = new Set(running.map(({ id }) => id));
   const known = new Set([...before, ...jobs.map(({ id }) => id)]);
   const wanted = jobs.map((job) => possibleOf(job, stations));
@@ -205,12 +205,12 @@ function firstOrder(possible: readonly Possible[]): Possible[] {
 }
 
 /** Places jobs one after the other; one whose turn comes before those it follows waits for them. */
-function tryOrder(order: readonly Possible[], { attended, stations, running = [] }: Asked): Tried {
+function tryOrder(order: readonly Possible[], { attended, stations, running = [] }: BenchRequest): Tried {
   const taken = new Map<string, Span[]>(
     stations.map(({ id }) => [id, running.filter(({ station }) => station === id).toSorted((a, b) => a.from - b.from)]),
   );
   const ends = endsOf(running);
-  const placed: Placed[] = [];
+  const placed: ScheduledJob[] = [];
   const unplaced: Plan['unplaced'] = [];
   let lateMin = 0;
   let left = [...order];
@@ -229,7 +229,7 @@ function tryOrder(order: readonly Possible[], { attended, stations, running = []
       unplaced.push({ id: job.id, why: { code: 'no-attended-time-left' } });
       continue;
     }
-    const span: Placed = { id: job.id, ...at };
+    const span: ScheduledJob = { id: job.id, ...at };
     placed.push(span);
     ends.set(job.id, span.to);
     const own = taken.get(at.station) ?? [];
@@ -245,8 +245,8 @@ function soonest(
   ready: number,
   taken: ReadonlyMap<string, readonly Span[]>,
   attended: readonly Span[],
-): Omit<Placed, 'id'> | null {
-  let best: Omit<Placed, 'id'> | null = null;
+): Omit<ScheduledJob, 'id'> | null {
+  let best: Omit<ScheduledJob, 'id'> | null = null;
   const hours = job.attended ? attended : null;
   for (const [station, minutes] of job.on) {
     const from = freeFrom(minutes, ready, taken.get(station) ?? [], hours);
@@ -280,13 +280,14 @@ function withinAttended(minutes: number, ready: number, attended: readonly Span[
   return null;
 }
 
-const endsOf = (running: readonly Placed[]): Map<string, number> => new Map(running.map(({ id, to }) => [id, to]));
+const endsOf = (running: readonly ScheduledJob[]): Map<string, number> =>
+  new Map(running.map(({ id, to }) => [id, to]));
 
 /**
  * No plan ends before this: each job with all that it follows, as if nothing else were there; and the work of each set
  * of stations, shared out evenly over the time that counts for it.
  */
-function boundOf({ attended, running = [] }: Asked, possible: readonly Possible[]): number {
+function boundOf({ attended, running = [] }: BenchRequest, possible: readonly Possible[]): number {
   const ends = endsOf(running);
   for (const job of possible) {
     const ready = Math.max(0, ...job.after.map((id) => (ends.get(id) ?? 0) + job.restMin));

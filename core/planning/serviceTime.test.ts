@@ -1,13 +1,13 @@
 import { presetRules } from '../chemistry/houseRules';
 import { type Example, exampleState } from '../state/exampleState';
-import { alarmOf, type ServiceAsked, serviceTime } from './serviceTime';
+import { alarmOf, type ServiceRequest, serviceTime } from './serviceTime';
 
 const rules = presetRules('workshop');
-const at = (currentA: number, more: Partial<Example> = {}, asked: Partial<ServiceAsked> = {}) => {
+const at = (currentA: number, more: Partial<Example> = {}, request: Partial<ServiceRequest> = {}) => {
   const pouch = { chemistry: 'lipo' as const, series: 1, capacityAh: 4, capacityU: 0.1 };
   const label = { labelDischargeA: 100 };
   const state = exampleState({ ...pouch, ...more, more: { ...label, ...more.more } });
-  return serviceTime({ state, from: 'full', currentA, rules, ...asked });
+  return serviceTime({ state, from: 'full', currentA, rules, ...request });
 };
 
 // Common practice: I × t, a fifth is left.

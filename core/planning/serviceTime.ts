@@ -25,7 +25,7 @@ export function alarmOf(chemistry: Chemistry, rules: HouseRules): AlarmLevel | n
   return chemistry in usualStopV ? { alarmV: usualStopV[chemistry as keyof typeof usualStopV], rule: null } : null;
 }
 
-export interface ServiceAsked {
+export interface ServiceRequest {
   state: SubjectState;
   /** From a full charge, or from its charge now. */
   from: 'full' | 'now';
@@ -70,14 +70,14 @@ const mostSags = 3;
  *
  * @throws ImpossibleInput where the current is not above zero
  */
-export function serviceTime(asked: ServiceAsked): ServiceTime {
-  const { state, from, currentA, rules } = asked;
-  const peakA = Math.max(asked.peakA ?? 0, positive('currentA', currentA));
+export function serviceTime(request: ServiceRequest): ServiceTime {
+  const { state, from, currentA, rules } = request;
+  const peakA = Math.max(request.peakA ?? 0, positive('currentA', currentA));
   const curve = curveOf(state);
   if (!curve) return { code: 'never-charged' };
   const tooSmall = beyondLimit(state, peakA, rules);
   if (tooSmall) return tooSmall;
-  const times = state.groups.map((group) => groupTime(group, asked, peakA, curve));
+  const times = state.groups.map((group) => groupTime(group, request, peakA, curve));
   const [unknown] = times.filter(({ code }) => code === 'charge-not-known');
   if (from === 'now' && unknown) return unknown;
   const stopped = times.find(({ code }) => code !== 'serves');
@@ -110,7 +110,7 @@ export const sagOf = ({ resistance }: Pick<GroupState, 'resistance'>, currentA: 
 
 function groupTime(
   group: GroupState,
-  { state, from, currentA, rules }: ServiceAsked,
+  { state, from, currentA, rules }: ServiceRequest,
   peakA: number,
   curve: OpenCircuitCurve,
 ): ServiceTime {

@@ -3,7 +3,7 @@ import type { HouseRules, RuleKey } from '../chemistry/houseRules';
 import type { Quantity } from '../quantity/quantity';
 import type { Act, Barrier } from '../state/permissions';
 import type { SubjectState } from '../state/subjectState';
-import type { Mistaken, Told } from './identify';
+import type { Mistaken, EnteredPack } from './identify';
 
 /** What a charger is to do with a pack. */
 export const sheetGoals = [
@@ -144,10 +144,10 @@ export interface Wanted {
 export const nothingWanted: Wanted = { currentA: null, cutoffPerGroupV: null, untilChargeAh: null };
 
 /** What a sheet is asked for. */
-export interface SheetAsked {
+export interface SheetInput {
   state: SubjectState;
   /** As it was measured before the start, to find out whether it is what it is taken for. */
-  measured: Omit<Told, 'chemistry' | 'series'>;
+  measured: Omit<EnteredPack, 'chemistry' | 'series'>;
   charger: ChargerLimits;
   goal: SheetGoal;
   wanted: Wanted;

@@ -3,21 +3,21 @@ import type { Rechargeable } from '../chemistry/openCircuit';
 import { permission } from '../state/permissions';
 import type { GroupState, SubjectState } from '../state/subjectState';
 import { mistakenFor } from './identify';
-import { type ChargerLimits, goalActs, type SheetAsked, type SheetGoal, type SheetRefusal } from './sheet';
+import { type ChargerLimits, goalActs, type SheetInput, type SheetGoal, type SheetRefusal } from './sheet';
 
 /** Up to this many in series are run flat with a lamp. Common practice. */
 const mostRunDown = 4;
 
 /** Why there is no sheet, before any current is looked at; null where nothing speaks against it. */
-export function refusalOf(asked: SheetAsked): SheetRefusal | null {
-  const { state, measured, goal, rules } = asked;
+export function refusalOf(request: SheetInput): SheetRefusal | null {
+  const { state, measured, goal, rules } = request;
   const { chemistry, series } = state;
   if (chemistry === 'alkaline') return { code: 'primary-cell' };
   const mistaken = mistakenFor({ chemistry, series, ...measured });
   if (mistaken) return mistaken;
   const allowed = permission(state, goalActs[goal], rules);
   if (!allowed.allowed) return allowed.because[0] ?? { code: 'measure-first' };
-  return againstCharger(asked, chemistry) ?? againstGoal(state, goal) ?? againstWanted(asked);
+  return againstCharger(request, chemistry) ?? againstGoal(state, goal) ?? againstWanted(request);
 }
 
 /** By which mode it is charged: that with its end, or for its family. A pouch mode serves a cylinder of that end. */
@@ -44,7 +44,7 @@ export function packVoltage(groups: readonly GroupState[]): number | null {
 }
 
 /** Whether the charger recognises the pack and has the mode. */
-function againstCharger({ state, measured, charger, goal }: SheetAsked, chemistry: Rechargeable): SheetRefusal | null {
+function againstCharger({ state, measured, charger, goal }: SheetInput, chemistry: Rechargeable): SheetRefusal | null {
   const { modes, bleedA, balanceChannels, lowestPackV } = charger;
   const { series, connector } = state;
   const needs = modeOf(chemistry);
@@ -73,7 +73,7 @@ function againstGoal(
 }
 
 /** A wanted end lies within the limits of the chemistry and the house. */
-function againstWanted({ state, goal, wanted }: SheetAsked): SheetRefusal | null {
+function againstWanted({ state, goal, wanted }: SheetInput): SheetRefusal | null {
   const { cutoffPerGroupV } = wanted;
   const { floorV, endV } = state.limits;
   if (cutoffPerGroupV === null || goal === 'run-down' || goal === 'rescue') return null;

@@ -4,7 +4,7 @@ import type { Rechargeable } from '../chemistry/openCircuit';
 import { mostThroughPlugA } from '../packs/balancing';
 import { gentleStart, isNearlyEmpty } from '../state/forecast';
 import { leastAh, type SubjectState } from '../state/subjectState';
-import type { LimitedBy, SheetAsked, SheetRefusal } from './sheet';
+import type { LimitedBy, SheetInput, SheetRefusal } from './sheet';
 import { canBalance } from './sheetChecks';
 
 /** When cycling, at this rate at most. Common practice. */
@@ -56,8 +56,8 @@ const chargeRules = {
 } as const satisfies Record<Rechargeable, RuleKey>;
 
 /** Currents within every limit, in the charger's steps; or why there is none. */
-export function currentsOf(asked: SheetAsked): Currents | SheetRefusal {
-  const { state, charger, goal, rules, wanted } = asked;
+export function currentsOf(request: SheetInput): Currents | SheetRefusal {
+  const { state, charger, goal, rules, wanted } = request;
   const chemistry = state.chemistry as Rechargeable;
   const { family } = chemistries[chemistry];
   const ah = leastAh(state);
@@ -65,7 +65,7 @@ export function currentsOf(asked: SheetAsked): Currents | SheetRefusal {
   const nominalRule: RuleKey = goal === 'rescue' ? 'rescueRateC' : chargeRules[chemistry];
   const rateRule = isNickelQuick ? 'quickNickelC' : nominalRule;
   const isNominal = goal !== 'rescue' && !isNickelQuick;
-  const charge = currentOf(charger.stepA, chargeLimits(asked, { rateA: rules[rateRule] * ah, isNominal }));
+  const charge = currentOf(charger.stepA, chargeLimits(request, { rateA: rules[rateRule] * ah, isNominal }));
   const isCharged = goal !== 'discharge' && goal !== 'run-down';
   if (charge.currentA <= 0 && isCharged)
     return { code: 'step-too-coarse', stepA: charger.stepA, mostA: charge.mostA, by: charge.by };
@@ -76,7 +76,7 @@ export function currentsOf(asked: SheetAsked): Currents | SheetRefusal {
   const isSlower = first !== null && first.currentA < charge.currentA;
   return {
     charge,
-    discharge: currentOf(charger.stepA, dischargeLimits(asked)),
+    discharge: currentOf(charger.stepA, dischargeLimits(request)),
     rateRule,
     gentle: isSlower ? { currentA: first.currentA, untilV: start?.untilV ?? NaN } : null,
   };
@@ -88,13 +88,13 @@ function houseOf({ groups }: SubjectState): LimitedBy {
   return Math.min(...all) < (1 - weakBelow) * Math.max(...all) ? 'weakest-group' : 'house';
 }
 
-const sharedLimits = ({ charger, wanted }: SheetAsked): Limit[] => [
+const sharedLimits = ({ charger, wanted }: SheetInput): Limit[] => [
   { by: 'charger', mostA: charger.maxA },
   ...(wanted.currentA === null ? [] : [{ by: 'wanted' as const, mostA: wanted.currentA }]),
 ];
 
-function chargeLimits(asked: SheetAsked, rate: { rateA: number; isNominal: boolean }): Limit[] {
-  const { state, charger, goal } = asked;
+function chargeLimits(request: SheetInput, rate: { rateA: number; isNominal: boolean }): Limit[] {
+  const { state, charger, goal } = request;
   const { chemistry, series, rescues, limits } = state;
   const { family, fullV } = chemistries[chemistry];
   const ah = leastAh(state);
@@ -102,7 +102,7 @@ function chargeLimits(asked: SheetAsked, rate: { rateA: number; isNominal: boole
   const isThroughPlug = charger.plugA != null && series > 1 && family === 'lithium';
   return [
     { by, mostA: rate.rateA, isNominal: rate.isNominal },
-    ...sharedLimits(asked),
+    ...sharedLimits(request),
     { by: 'power', mostA: charger.maxW / (series * fullV) },
     ...(limits.chargeA === null ? [] : [{ by: 'label' as const, mostA: limits.chargeA }]),
     ...(isThroughPlug ? [{ by: 'plug' as const, mostA: Math.min(charger.plugA ?? 0, mostThroughPlugA) }] : []),
@@ -114,14 +114,14 @@ function chargeLimits(asked: SheetAsked, rate: { rateA: number; isNominal: boole
   ];
 }
 
-function dischargeLimits(asked: SheetAsked): Limit[] {
-  const { state, charger, goal, rules } = asked;
+function dischargeLimits(request: SheetInput): Limit[] {
+  const { state, charger, goal, rules } = request;
   const { chemistry, series, limits } = state;
   const { family, fullV } = chemistries[chemistry];
   const testC = family === 'lithium' ? rules.testDischargeC : Math.min(rules.testDischargeC, gentleTestC);
   return [
     { by: houseOf(state), mostA: (goal === 'run-down' ? gentleTestC : testC) * leastAh(state), isNominal: true },
-    ...sharedLimits(asked),
+    ...sharedLimits(request),
     { by: 'power', mostA: charger.dischargeMaxW / (series * fullV) },
     ...(limits.dischargeA === null ? [] : [{ by: 'label' as const, mostA: limits.dischargeA }]),
   ];

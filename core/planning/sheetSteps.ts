@@ -12,12 +12,12 @@ import {
 } from '../state/forecast';
 import { floorSoc, type GroupState, leastAh, storedSoc, type SubjectState } from '../state/subjectState';
 import { peukertAh } from './peukert';
-import type { SheetAsked, SheetStep } from './sheet';
+import type { SheetInput, SheetStep } from './sheet';
 import { canBalance } from './sheetChecks';
 import { type Currents, tidy } from './sheetCurrents';
 
 /** What steps are made from. */
-export interface Making extends SheetAsked {
+export interface Making extends SheetInput {
   chemistry: Rechargeable;
   curve: OpenCircuitCurve;
   currents: Currents;
@@ -58,37 +58,37 @@ const alikeWithin = 0.03;
 const worthMoving = 0.005;
 
 /** What happens in its order. */
-export function stepsOf(asked: Making): Made[] {
-  const { goal, chemistry, state, wanted, rules, curve } = asked;
+export function stepsOf(request: Making): Made[] {
+  const { goal, chemistry, state, wanted, rules, curve } = request;
   const { fullV, lowestV } = chemistries[chemistry];
   const downV = wanted.cutoffPerGroupV ?? state.limits.floorV;
   switch (goal) {
     case 'charge':
     case 'balance':
-      return [charged(asked, wanted.cutoffPerGroupV ?? fullV)];
+      return [charged(request, wanted.cutoffPerGroupV ?? fullV)];
     case 'storage':
-      return toStorage(asked, state.groups);
+      return toStorage(request, state.groups);
     case 'discharge':
-      return [discharged(asked, state.groups, { floorV: downV, untilAh: surelyOutAh(asked, downV) })];
+      return [discharged(request, state.groups, { floorV: downV, untilAh: surelyOutAh(request, downV) })];
     case 'run-down':
-      return [discharged(asked, state.groups, { floorV: lowestV, untilAh: null })];
+      return [discharged(request, state.groups, { floorV: lowestV, untilAh: null })];
     case 'capacity':
     case 'cycle': {
       const emptied = atSoc(state.groups, Math.max(0, floorSoc(chemistry, curve, rules) - 0.001));
-      const out = discharged(asked, atSoc(state.groups, 1), { floorV: downV, untilAh: null });
-      return [charged(asked, fullV), rest, out, rest, ...toStorage(gently(asked), emptied)];
+      const out = discharged(request, atSoc(state.groups, 1), { floorV: downV, untilAh: null });
+      return [charged(request, fullV), rest, out, rest, ...toStorage(gently(request), emptied)];
     }
     case 'rescue':
-      return [rescued(asked)];
+      return [rescued(request)];
   }
 }
 
 /** What was just emptied is charged gently all the way to storage. */
-const gently = (asked: Making): Making => {
-  const { gentle, charge } = asked.currents;
+const gently = (request: Making): Making => {
+  const { gentle, charge } = request.currents;
   return {
-    ...asked,
-    currents: { ...asked.currents, charge: { ...charge, currentA: gentle?.currentA ?? charge.currentA } },
+    ...request,
+    currents: { ...request.currents, charge: { ...charge, currentA: gentle?.currentA ?? charge.currentA } },
   };
 };
 
@@ -128,13 +128,13 @@ export function chargerFor(
 }
 
 /** Charged to its end; a group whose charge is not known is taken for nearly used up. */
-function charged(asked: Making, endV: number, untilAh: number | null = null, from = asked.state.groups): Made {
-  const { chemistry, curve, currents, charger, state } = asked;
+function charged(request: Making, endV: number, untilAh: number | null = null, from = request.state.groups): Made {
+  const { chemistry, curve, currents, charger, state } = request;
   const { family } = chemistries[chemistry];
-  if (family === 'nickel') return nickelCharged(asked);
-  if (family === 'lead') return leadCharged(asked, from);
-  const perGroupV = canBalance(charger, state) ? endV : Math.min(endV, wholeEndV(asked, from, endV) / state.series);
-  const settings = chargerFor(asked, { endV: perGroupV, untilAh, from });
+  if (family === 'nickel') return nickelCharged(request);
+  if (family === 'lead') return leadCharged(request, from);
+  const perGroupV = canBalance(charger, state) ? endV : Math.min(endV, wholeEndV(request, from, endV) / state.series);
+  const settings = chargerFor(request, { endV: perGroupV, untilAh, from });
   const forecast = forecastCharge(from, curve, settings, unknownSocOf(true));
   const isByCharge = settings.untilAh != null && forecast.charge.value >= settings.untilAh - 1e-3;
   return {
@@ -174,10 +174,10 @@ const differsBy = ({ source, u, value }: GroupState['capacity']): number =>
   source === 'rated' ? groupsDifferU : u / value;
 
 /** Sixteen hours at a tenth, or a quick one; it ends by the charge put in. */
-function nickelCharged(asked: Making): Made {
-  const ah = leastAh(asked.state);
-  const chargeAh = Math.min(nickelTakesAh(asked), asked.wanted.untilChargeAh ?? Infinity);
-  return byCharge(asked, { chargeAh, untilV: null, reachesSoc: Math.min(1, chargeAh / ah) });
+function nickelCharged(request: Making): Made {
+  const ah = leastAh(request.state);
+  const chargeAh = Math.min(nickelTakesAh(request), request.wanted.untilChargeAh ?? Infinity);
+  return byCharge(request, { chargeAh, untilV: null, reachesSoc: Math.min(1, chargeAh / ah) });
 }
 
 /** What goes into an empty nickel pack at its current, Ah. */
@@ -187,17 +187,17 @@ export function nickelTakesAh({ state, currents }: Making): number {
 }
 
 /** The lowest group decides; then it is held at its end. */
-function leadCharged(asked: Making, from: readonly GroupState[]): Made {
+function leadCharged(request: Making, from: readonly GroupState[]): Made {
   const missing = from.map(({ soc, capacity }) => (1 - (soc?.value ?? unknownSocOf(true))) * capacity.value);
-  const chargeAh = Math.min(leadIn * Math.max(0, ...missing), asked.wanted.untilChargeAh ?? Infinity);
-  const made = byCharge(asked, { chargeAh, untilV: asked.state.series * chemistries.sla.fullV, reachesSoc: 1 });
+  const chargeAh = Math.min(leadIn * Math.max(0, ...missing), request.wanted.untilChargeAh ?? Infinity);
+  const made = byCharge(request, { chargeAh, untilV: request.state.series * chemistries.sla.fullV, reachesSoc: 1 });
   const heldMin = chargeAh > 0 ? leadHeldMin : 0;
   return { ...made, step: { ...made.step, minutes: made.step.minutes + heldMin } };
 }
 
-function rescued(asked: Making): Made {
-  const chargeAh = rescueFraction * leastAh(asked.state);
-  return byCharge(asked, { chargeAh, untilV: asked.state.series * rescueEndV, reachesSoc: rescueFraction });
+function rescued(request: Making): Made {
+  const chargeAh = rescueFraction * leastAh(request.state);
+  return byCharge(request, { chargeAh, untilV: request.state.series * rescueEndV, reachesSoc: rescueFraction });
 }
 
 /** At one current until this much is in. */
@@ -241,11 +241,11 @@ export const isUneven = ({ groups, imbalance }: SubjectState): boolean => {
 
 /** Drawn down until the weakest group is at its floor, or this much is out: whichever comes first. */
 function discharged(
-  asked: Making,
+  request: Making,
   from: readonly GroupState[],
   { floorV, untilAh }: { floorV: number; untilAh: number | null },
 ): Made {
-  const { state, curve, currents, wanted, chemistry } = asked;
+  const { state, curve, currents, wanted, chemistry } = request;
   const { currentA } = currents.discharge;
   const none: SheetStep = { kind: 'discharge', currentA, untilV: null, chargeAh: 0, minutes: 0 };
   const limitAh = Math.min(untilAh ?? Infinity, wanted.untilChargeAh ?? Infinity);
@@ -292,20 +292,20 @@ const atRate = (group: GroupState, currentA: number): GroupState => ({
 });
 
 /** To storage, ended by charge: under load a voltage says too little of where it rests. */
-function toStorage(asked: Making, from: readonly GroupState[]): Made[] {
-  const { chemistry, state } = asked;
+function toStorage(request: Making, from: readonly GroupState[]): Made[] {
+  const { chemistry, state } = request;
   const { family, fullV } = chemistries[chemistry];
-  if (family === 'lead') return [charged(asked, fullV, null, from)];
-  if (family === 'nickel') return nickelToStorage(asked, from);
-  const target = storageSoc(asked);
+  if (family === 'lead') return [charged(request, fullV, null, from)];
+  if (family === 'nickel') return nickelToStorage(request, from);
+  const target = storageSoc(request);
   const { floorV } = state.limits;
   const moves = from.map(({ soc, capacity }) => ((soc?.value ?? unknownSocOf(false)) - target) * capacity.value);
   const outAh = Math.min(...moves);
   const inAh = -Math.max(...moves);
   const least = worthMoving * leastAh(state);
-  if (outAh > least) return [byChargeAlone(discharged(asked, from, { floorV, untilAh: outAh }))];
-  if (inAh > least) return [charged(asked, fullV, inAh, from)];
-  return [byCharge(asked, { chargeAh: 0, untilV: null, reachesSoc: target })];
+  if (outAh > least) return [byChargeAlone(discharged(request, from, { floorV, untilAh: outAh }))];
+  if (inAh > least) return [charged(request, fullV, inAh, from)];
+  return [byCharge(request, { chargeAh: 0, untilV: null, reachesSoc: target })];
 }
 
 /** The state of charge at which it is stored, or rests at what is wanted. */
@@ -315,14 +315,14 @@ const storageSoc = ({ chemistry, curve, rules, wanted, goal }: Making): number =
     : storedSoc(chemistry, curve, rules);
 
 /** Where the whole rests in storage, V: approached by a falling current, or ended by charge. */
-export const storageV = (asked: Making): number =>
-  tidy(asked.state.series * (asked.wanted.cutoffPerGroupV ?? asked.curve.voltageAt(storageSoc(asked))));
+export const storageV = (request: Making): number =>
+  tidy(request.state.series * (request.wanted.cutoffPerGroupV ?? request.curve.voltageAt(storageSoc(request))));
 
 /** Nickel that is known to be full gives a fifth; other nickel is charged first. */
-function nickelToStorage(asked: Making, from: readonly GroupState[]): Made[] {
-  const { state } = asked;
-  const outAh = (1 - storageSoc(asked)) * leastAh(state);
-  const out = byChargeAlone(discharged(asked, atSoc(from, 1), { floorV: state.limits.floorV, untilAh: outAh }));
+function nickelToStorage(request: Making, from: readonly GroupState[]): Made[] {
+  const { state } = request;
+  const outAh = (1 - storageSoc(request)) * leastAh(state);
+  const out = byChargeAlone(discharged(request, atSoc(from, 1), { floorV: state.limits.floorV, untilAh: outAh }));
   const isFull = from.every(({ soc }) => soc !== null && soc.value >= fullFrom);
-  return isFull ? [out] : [nickelCharged(asked), rest, out];
+  return isFull ? [out] : [nickelCharged(request), rest, out];
 }

@@ -35,15 +35,15 @@ describe('propagate', () => {
 
   test('the budget names the largest share first and leaves exact inputs out', () => {
     const { budget } = propagate(({ a, b, c }) => a + 10 * b + c, { a: read(1, 0.1), b: read(1, 0.1), c: exact(4) });
-    expect(budget.map((share) => share.input)).toEqual(['b', 'a']);
+    expect(budget.map((fraction) => fraction.input)).toEqual(['b', 'a']);
     expect(budget[0]?.u).toBeCloseTo(10 * rectangular(0.1), 12);
   });
 
   test('a linear model obeys the closed form for any input', () => {
     const finite = fc.double({ min: -1e3, max: 1e3, noNaN: true });
-    const doubt = fc.double({ min: 0, max: 10, noNaN: true });
+    const uncertainty = fc.double({ min: 0, max: 10, noNaN: true });
     fc.assert(
-      fc.property(finite, doubt, finite, doubt, (a, ua, b, ub) => {
+      fc.property(finite, uncertainty, finite, uncertainty, (a, ua, b, ub) => {
         const sum = propagate((x) => 2 * x.a - 3 * x.b, { a: { value: a, u: ua }, b: { value: b, u: ub } });
         expect(sum.u).toBeCloseTo(Math.hypot(2 * ua, 3 * ub), 6);
       }),

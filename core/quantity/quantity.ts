@@ -52,7 +52,7 @@ export function propagate<K extends string>(
   const x = Object.fromEntries(names.map((name) => [name, inputs[name].value])) as Record<K, number>;
   const value = model(x);
 
-  const shares = names.map((name) => {
+  const fractions = names.map((name) => {
     const { value: centre, u } = inputs[name];
     if (u === 0) return 0;
     x[name] = centre + u;
@@ -65,10 +65,10 @@ export function propagate<K extends string>(
 
   let variance = 0;
   names.forEach((a, i) => {
-    variance += (shares[i] as number) ** 2;
+    variance += (fractions[i] as number) ** 2;
     if (correlation)
       names.forEach(
-        (b, j) => (variance += i === j ? 0 : correlation(a, b) * (shares[i] as number) * (shares[j] as number)),
+        (b, j) => (variance += i === j ? 0 : correlation(a, b) * (fractions[i] as number) * (fractions[j] as number)),
       );
   });
 
@@ -78,8 +78,8 @@ export function propagate<K extends string>(
     throw new ImpossibleInput(names.join(', '), { code: 'no-finite-result' });
   }
   const budget = names
-    .map((input, i) => ({ input, u: Math.abs(shares[i] ?? 0) }))
-    .filter((share) => share.u > 0)
+    .map((input, i) => ({ input, u: Math.abs(fractions[i] ?? 0) }))
+    .filter((fraction) => fraction.u > 0)
     .sort((a, b) => b.u - a.u);
   return { value, u, budget };
 }

@@ -15,7 +15,7 @@ interface Estimated {
 }
 
 /** What a typed figure makes one ask, with the facts; its sentence is in words/questions.ts. */
-type Asked =
+type QuestionFacts =
   | { code: 'voltage-not-as-others'; typed: Typed; othersV: number }
   | { code: 'voltage-not-as-neighbours'; typed: Typed; neighboursV: number }
   | { code: 'voltage-below-zero'; typed: Typed }
@@ -51,4 +51,4 @@ export interface RecordsLimit {
  * A question about a figure that was typed, with the one that was probably meant: in figures and unit, as it would be
  * typed.
  */
-export type Question = Asked & { meant?: string };
+export type Question = QuestionFacts & { meant?: string };

@@ -9,13 +9,13 @@ test('Bland and Altman 1986: peak flow by two meters', () => {
   expect(found?.bias.value).toBeCloseTo(-2.1, 1);
   expect(found?.spread).toBeCloseTo(38.8, 1);
   // The paper's limits are ± 2 standard deviations; ours, for 17 subjects, ± 2.18.
-  const [bias, spread] = [found?.bias.value ?? NaN, found?.spread ?? NaN];
-  expect(bias - 2 * spread).toBeCloseTo(-79.6, 1);
-  expect(bias + 2 * spread).toBeCloseTo(75.4, 1);
-  expect(((found?.high ?? NaN) - bias) / spread).toBeCloseTo(2.12 * Math.sqrt(1 + 1 / 17), 2);
+  const [bias, deviation] = [found?.bias.value ?? NaN, found?.spread ?? NaN];
+  expect(bias - 2 * deviation).toBeCloseTo(-79.6, 1);
+  expect(bias + 2 * deviation).toBeCloseTo(75.4, 1);
+  expect(((found?.high ?? NaN) - bias) / deviation).toBeCloseTo(2.12 * Math.sqrt(1 + 1 / 17), 2);
   // The paper's standard errors: 9.4 of the bias, 16.3 of either limit; t with 16 degrees 2.12.
   expect(found?.bias.u).toBeCloseTo(9.4, 1);
-  expect(found?.limitDoubt).toBeCloseTo(2.12 * 16.3, 0);
+  expect(found?.limitU).toBeCloseTo(2.12 * 16.3, 0);
 });
 
 test('differences that grow with the size are told: there the ratio says more', () => {

@@ -17,7 +17,7 @@ export interface Agreement {
   low: number;
   high: number;
   /** Half width of the 95 % interval of either limit. */
-  limitDoubt: number;
+  limitU: number;
   /** Median of second over first, and where nineteen of twenty further ratios lie. */
   ratio: number;
   ratioLow: number;
@@ -27,7 +27,7 @@ export interface Agreement {
 }
 
 /** Share of the differences' variance that their size must explain to say that they grow with it. */
-const growingShare = 0.5;
+const growingFraction = 0.5;
 
 /** Fewer cells measured both ways than this say nothing about two methods. */
 export const leastPairs = 8;
@@ -44,30 +44,30 @@ export function agreementOf(pairs: readonly Pair[]): Agreement | null {
   if (count < leastPairs) return null;
   const differences = pairs.map(({ first, second }) => first - second);
   const bias = differences.reduce((sum, value) => sum + value, 0) / count;
-  const spread = Math.sqrt(differences.reduce((sum, value) => sum + (value - bias) ** 2, 0) / (count - 1));
+  const deviation = Math.sqrt(differences.reduce((sum, value) => sum + (value - bias) ** 2, 0) / (count - 1));
   const factor = coverage95(count - 1) * Math.sqrt(1 + 1 / count);
   const logs = pairs.map(({ first, second }) => Math.log(second / first));
-  const [logRatio, logSpread] = [mean(logs), sampleStandardDeviation(logs)];
+  const [logRatio, logDeviation] = [mean(logs), sampleStandardDeviation(logs)];
   return {
     count,
-    bias: { value: bias, u: spread / Math.sqrt(count) },
-    spread,
-    low: bias - factor * spread,
-    high: bias + factor * spread,
-    limitDoubt: coverage95(count - 1) * spread * Math.sqrt(3 / count),
+    bias: { value: bias, u: deviation / Math.sqrt(count) },
+    spread: deviation,
+    low: bias - factor * deviation,
+    high: bias + factor * deviation,
+    limitU: coverage95(count - 1) * deviation * Math.sqrt(3 / count),
     growing: growsWith(
       pairs.map(({ first, second }) => (first + second) / 2),
       differences,
     ),
     ratio: median(pairs.map(({ first, second }) => second / first)),
-    ratioLow: Math.exp(logRatio - factor * logSpread),
-    ratioHigh: Math.exp(logRatio + factor * logSpread),
+    ratioLow: Math.exp(logRatio - factor * logDeviation),
+    ratioHigh: Math.exp(logRatio + factor * logDeviation),
   };
 }
 
 function growsWith(means: readonly number[], differences: readonly number[]): boolean {
-  const spreads = Math.max(...means) > Math.min(...means) && Math.max(...differences) > Math.min(...differences);
-  return spreads && sampleCorrelation([...means], [...differences]) ** 2 > growingShare;
+  const deviations = Math.max(...means) > Math.min(...means) && Math.max(...differences) > Math.min(...differences);
+  return deviations && sampleCorrelation([...means], [...differences]) ** 2 > growingFraction;
 }
 
 /** Whether a cell stands outside the limits that count for these two methods. */

@@ -13,7 +13,7 @@ test('four wires: last digit and the maker’s promise', () => {
     zeroTaken: null,
   });
   expect(resistance.u).toBeCloseTo(Math.hypot(0.0001 / Math.sqrt(12), (0.0214 * 0.005 + 0.0003) / Math.sqrt(3)), 9);
-  expect(resistance.budget.map((share) => share.input)).toEqual(['accuracy', 'last digit']);
+  expect(resistance.budget.map((fraction) => fraction.input)).toEqual(['accuracy', 'last digit']);
   expect(warnings).toEqual([]);
 });
 

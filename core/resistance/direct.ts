@@ -22,7 +22,7 @@ export type DirectInput = 'last digit' | 'noise of the readings' | 'accuracy' | 
 /** Clips and contacts of a two-wire reading, either way. From memory of common practice. */
 export const clipsOhm = 0.005;
 /** Leads that are more than this share of the figure swamp it. */
-const swampedShare = 0.2;
+const swampedFraction = 0.2;
 
 /**
  * A resistance read off an instrument: value, uncertainty and where it comes from. Leads of a two-wire reading are in
@@ -50,7 +50,7 @@ export function directResistance({
     inputs,
   );
   const warnings: Warning[] = [];
-  if (wires === 2 && leadOhm > swampedShare * Math.abs(resistanceOhm))
+  if (wires === 2 && leadOhm > swampedFraction * Math.abs(resistanceOhm))
     warnings.push({ code: 'leads-swamp', leadOhm, resistanceOhm, zeroTaken: zeroTaken === true });
   if (zeroTaken === false) warnings.push({ code: 'zero-not-taken' });
   return { resistance, warnings };

@@ -91,7 +91,7 @@ test('a correction by offset leaves a drop as it is, one by gain does not', () =
 
 test('what varies from press to press leaves the tools out', () => {
   const result = judgeReading(step, noTools);
-  expect(result?.budget.map((share) => share.input)).toContain('load resistor');
+  expect(result?.budget.map((fraction) => fraction.input)).toContain('load resistor');
   expect(result?.randomU).toBeLessThan(result?.resistance.u ?? 0);
 });
 
@@ -126,9 +126,9 @@ test('every method comes to a figure', () => {
     unsettled: [],
     relaxation: null,
   };
-  expect(judgeReading({ kind: 'pulse', runId: 1, atS: 30, edge }, noTools)?.budget.map((share) => share.input)).toEqual(
-    ['scatter of the log', 'current of the log'],
-  );
+  expect(
+    judgeReading({ kind: 'pulse', runId: 1, atS: 30, edge }, noTools)?.budget.map((fraction) => fraction.input),
+  ).toEqual(['scatter of the log', 'current of the log']);
 });
 
 test.each<[string, ResistanceFacts]>([

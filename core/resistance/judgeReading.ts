@@ -5,7 +5,7 @@ import { leadPairOhm } from '../instruments/leads';
 import { type Contribution, exact, propagate, type Quantity, quadrature, read } from '../quantity/quantity';
 import type { Warning } from '../warning';
 import { clipsOhm, directResistance } from './direct';
-import { assumedAfterS, notYetRested } from './levelAfter';
+import { assumedAfterS, notYetRested } from './recovery';
 import { loadStep } from './loadStep';
 import type { LoadEdge } from './pulses';
 import { twoCurrentStep } from './twoCurrents';
@@ -85,7 +85,7 @@ export interface ResistanceResult {
 }
 
 /** Assumed where nothing is noted of it: the limit of a load resistor, and the last digit of a current, A. */
-const assumedToleranceShare = 0.01;
+const assumedToleranceFraction = 0.01;
 const usualCurrentStepA = 0.01;
 
 /** Contributions that are the same at every press. */
@@ -119,7 +119,9 @@ export function judgeReading(
       budget,
       loadPowerW,
       warnings,
-      randomU: quadrature(...budget.filter((share) => !lasting.includes(share.input)).map((share) => share.u)),
+      randomU: quadrature(
+        ...budget.filter((fraction) => !lasting.includes(fraction.input)).map((fraction) => fraction.u),
+      ),
     };
   } catch (error) {
     if (error instanceof ImpossibleInput) return null;
@@ -215,13 +217,13 @@ function restedOut(
   { value, u, budget }: Quantity & { budget: Contribution[] },
   afterS: number | null,
 ): Quantity & { budget: Contribution[] } {
-  const { share, u: shareU } = notYetRested(afterS);
-  const times = 1 / (1 - share);
+  const { share: fraction, u: fractionU } = notYetRested(afterS);
+  const times = 1 / (1 - fraction);
   const widened = [
     ...budget.map((one) => ({ ...one, u: one.u * times })),
-    { input: 'time of the recovery voltage', u: value * times ** 2 * shareU },
+    { input: 'time of the recovery voltage', u: value * times ** 2 * fractionU },
   ].sort((a, b) => b.u - a.u);
-  return { value: value * times, u: quadrature(u * times, value * times ** 2 * shareU), budget: widened };
+  return { value: value * times, u: quadrature(u * times, value * times ** 2 * fractionU), budget: widened };
 }
 
 const afterUnknown: Warning = { code: 'after-time-unknown', assumedS: assumedAfterS };
@@ -265,7 +267,7 @@ function loadOf(
     kind: 'resistor' as const,
     resistanceOhm: {
       value: loadResistanceOhm,
-      u: ((loadTolerance ?? assumedToleranceShare) * loadResistanceOhm) / Math.sqrt(3),
+      u: ((loadTolerance ?? assumedToleranceFraction) * loadResistanceOhm) / Math.sqrt(3),
     },
     ...(loadRatingW === null ? {} : { powerRatingW: loadRatingW }),
   };

@@ -60,7 +60,7 @@ test('hand-worked: the uncertainty of an ammeter step and its budget', () => {
   });
   // (0.2 V)/(2 A): u² = (0.003/2)² + (0.004/2)² + (0.1·0.02/2)²
   expect(step.resistance.u).toBeCloseTo(Math.hypot(0.0015, 0.002, 0.001), 6);
-  expect(step.resistance.budget.map((share) => share.input)).toEqual([
+  expect(step.resistance.budget.map((fraction) => fraction.input)).toEqual([
     'loaded voltage',
     'open voltage',
     'load current',

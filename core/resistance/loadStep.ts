@@ -46,7 +46,7 @@ export interface StepResult {
 }
 
 /** Beyond this relative uncertainty the drop says little. */
-const resolvedShare = 0.1;
+const resolvedFraction = 0.1;
 
 /**
  * Internal resistance from one step of load: R = (open − loaded − droop) / current,
@@ -132,7 +132,7 @@ function warningsOf(resistance: Quantity, loadPowerW: number, load: StepLoad): W
   const warnings: Warning[] = [];
   const ratingW = load.kind === 'resistor' ? load.powerRatingW : undefined;
   if (ratingW !== undefined && loadPowerW > ratingW) warnings.push({ code: 'load-overrated', loadPowerW, ratingW });
-  if (resistance.u > resolvedShare * resistance.value)
+  if (resistance.u > resolvedFraction * resistance.value)
     warnings.push({ code: 'drop-not-resolved', relativeU: resistance.u / resistance.value });
   return warnings;
 }

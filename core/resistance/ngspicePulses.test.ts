@@ -98,15 +98,15 @@ describe.each(cells.map((cell) => [cell.name, cell] as const))('ngspice: %s', (_
         fit?.stages.find(({ fromS }) => fromS === 1)?.resistanceOhm,
         stepResistanceOhm(model, 10) - stepResistanceOhm(model, 1),
       );
-    for (const told of fit?.branches ?? []) {
+    for (const branch of fit?.branches ?? []) {
       const near = model.branches.reduce((x, y) =>
-        Math.abs(Math.log(y.timeConstantS / told.timeConstantS.value)) <
-        Math.abs(Math.log(x.timeConstantS / told.timeConstantS.value))
+        Math.abs(Math.log(y.timeConstantS / branch.timeConstantS.value)) <
+        Math.abs(Math.log(x.timeConstantS / branch.timeConstantS.value))
           ? y
           : x,
       );
-      within(told.timeConstantS, near.timeConstantS);
-      within(told.resistanceOhm, near.resistanceOhm);
+      within(branch.timeConstantS, near.timeConstantS);
+      within(branch.resistanceOhm, near.resistanceOhm);
     }
   });
 

@@ -8,7 +8,7 @@ const tools: PulseTools = { way: 1, voltageDigitV: 1e-9, voltageRelativeU: 0, cu
  */
 function readEdges({ stepS = 1, amps = 2, from = 20, to = 60, length = 80, driftVPerS = 0, offset = 0 } = {}) {
   const finder = createPulseFinder();
-  const slowShare = (t: number): number => {
+  const slowFraction = (t: number): number => {
     if (t < from) return 0;
     return t < to ? 1 - Math.exp(-(t - from) / 5) : Math.exp(-(t - to) / 5);
   };
@@ -16,7 +16,7 @@ function readEdges({ stepS = 1, amps = 2, from = 20, to = 60, length = 80, drift
     const t = i * stepS + offset;
     const on = t >= from && t < to;
     const currentA = on ? amps : 0;
-    finder.push(t, 3.9 + driftVPerS * t - 0.04 * currentA - 0.02 * amps * slowShare(t), currentA);
+    finder.push(t, 3.9 + driftVPerS * t - 0.04 * currentA - 0.02 * amps * slowFraction(t), currentA);
   }
   return finder.finish(tools);
 }
@@ -118,11 +118,11 @@ test('digits and few samples are doubt: never a figure that claims to be exact',
 });
 
 test('digits and accuracy of the current are in the doubt', () => {
-  const finder = (digit: number, share: number) => {
+  const finder = (digit: number, fraction: number) => {
     const one = createPulseFinder();
     for (let t = 0; t < 40; t++) one.push(t, 3.9 - (t >= 20 ? 0.05 : 0), t >= 20 ? 1 : 0);
     return (
-      one.finish({ ...tools, currentDigitA: digit, currentRelativeU: share })[0]?.standardUncertaintyOhm['10s'] ?? 0
+      one.finish({ ...tools, currentDigitA: digit, currentRelativeU: fraction })[0]?.standardUncertaintyOhm['10s'] ?? 0
     );
   };
   expect(finder(0.1, 0)).toBeCloseTo((1.15 * 0.05 * Math.SQRT2 * 0.1) / Math.sqrt(12), 4);

@@ -48,7 +48,7 @@ export const mostEdges = 200;
  * on.
  */
 const leastStepA = 0.05;
-const leastShare = 0.2;
+const leastFraction = 0.2;
 const leastDigits = 2.5;
 /** Samples further apart than this do not show an edge. */
 const longestGapS = 2;
@@ -57,7 +57,7 @@ const longestGapS = 2;
  * the shortest stretch that is averaged, s.
  */
 const baselineS = 20;
-const baselineShare = 0.5;
+const baselineFraction = 0.5;
 const stretchS = 0.25;
 const watchedS = 60;
 /** After the edge, samples are averaged in stretches that grow by this share. */
@@ -155,7 +155,7 @@ export function createPulseFinder() {
       if (currents.length < mostCurrents) currents.push(Math.abs(currentA));
       if (previous) {
         const size = Math.abs(currentA - previous.currentA);
-        if (size > leastStepA && size > leastShare * Math.max(Math.abs(currentA), Math.abs(previous.currentA))) {
+        if (size > leastStepA && size > leastFraction * Math.max(Math.abs(currentA), Math.abs(previous.currentA))) {
           if (timeS - previous.timeS <= longestGapS) begin(timeS, currentA, previous);
           else {
             // Too coarse for a step, which still ends what went before.
@@ -165,7 +165,7 @@ export function createPulseFinder() {
           }
         } else if (
           open &&
-          (Math.abs(currentA - open.afterA) > leastShare * Math.abs(open.afterA - open.beforeA) ||
+          (Math.abs(currentA - open.afterA) > leastFraction * Math.abs(open.afterA - open.beforeA) ||
             timeS - open.atS > watchedS)
         )
           close();
@@ -226,7 +226,7 @@ interface Baseline {
 }
 
 function baselineOf(pulse: OpenPulse, edgeS: number, digitV: number): Baseline {
-  const windowS = Math.min(baselineS, Math.max(1, baselineShare * pulse.sinceS));
+  const windowS = Math.min(baselineS, Math.max(1, baselineFraction * pulse.sinceS));
   const near = pulse.before.filter((stretch) => stretch.timeS >= pulse.beforeS - windowS);
   const stretches = near.length > 0 ? near : pulse.before.slice(-1);
   const samples = stretches.reduce((sum, stretch) => sum + stretch.count, 0);
@@ -255,16 +255,16 @@ function baselineOf(pulse: OpenPulse, edgeS: number, digitV: number): Baseline {
       digitU,
     };
   // The slope is that of the middle of the window; from there on the drift slows down, or it does not.
-  const middleS = stretches.reduce((sum, stretch) => sum + stretch.timeS, 0) / stretches.length - edgeS;
-  const settlingS = Math.max(1e-3, pulse.sinceS + middleS);
+  const midS = stretches.reduce((sum, stretch) => sum + stretch.timeS, 0) / stretches.length - edgeS;
+  const settlingS = Math.max(1e-3, pulse.sinceS + midS);
   const [straightS, slowingS] = [
-    (afterS: number) => afterS - middleS,
-    (afterS: number) => settlingS * -Math.expm1(-(afterS - middleS) / settlingS),
+    (afterS: number) => afterS - midS,
+    (afterS: number) => settlingS * -Math.expm1(-(afterS - midS) / settlingS),
   ];
   const { value: slope } = line.slope;
   return {
     at: (afterS) => ({
-      value: onLine(line, middleS).value + (slope * (straightS(afterS) + slowingS(afterS))) / 2,
+      value: onLine(line, midS).value + (slope * (straightS(afterS) + slowingS(afterS))) / 2,
       u: quadrature(onLine(line, afterS).u, digitU),
     }),
     driftU: (afterS) => (Math.abs(slope) * (straightS(afterS) - slowingS(afterS))) / 2 / Math.sqrt(3),

@@ -83,10 +83,10 @@ test('what comes at once and the stages add up to what is seen, the charge aside
     [0.012, 14],
   ];
   const fit = fitRelaxation(seen(0.03, branches, 1e-5, 3e-5));
-  const told = fit?.stages
+  const resistanceOf = fit?.stages
     .filter(({ toS }) => toS <= 10)
     .reduce((sum, { resistanceOhm }) => sum + resistanceOhm.value, fit.ohmicOhm?.value ?? NaN);
-  expect(told).toBeCloseTo(0.03 + between(branches, 0, 10), 3);
+  expect(resistanceOf).toBeCloseTo(0.03 + between(branches, 0, 10), 3);
 });
 
 test.each([

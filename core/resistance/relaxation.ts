@@ -87,7 +87,7 @@ export function fitRelaxation(seen: SeenStep): Relaxation | null {
   if (points.length < leastPoints || !last || !(last.y > 0)) return null;
   const fit = fitDistribution(seen);
   if (!fit) return null;
-  const told = (weights: readonly number[]): Quantity | null => {
+  const resistanceOf = (weights: readonly number[]): Quantity | null => {
     const value = dot(weights, fit.mean);
     const u = Math.hypot(Math.sqrt(Math.max(0, dot(weights, times(fit.covariance, weights)))), value * relativeU);
     return value > 0 && u <= leastSure * value ? { value, u } : null;
@@ -96,10 +96,15 @@ export function fitRelaxation(seen: SeenStep): Relaxation | null {
   stageEndsS.forEach((toS, i) => {
     const fromS = i === 0 ? 0 : (stageEndsS[i - 1] as number);
     if (toS > last.x + 2 * stepS || toS - fromS < 4 * stepS) return;
-    const resistanceOhm = told([0, ...fit.taus.map((tau) => Math.exp(-fromS / tau) - Math.exp(-toS / tau)), 0, 0]);
+    const resistanceOhm = resistanceOf([
+      0,
+      ...fit.taus.map((tau) => Math.exp(-fromS / tau) - Math.exp(-toS / tau)),
+      0,
+      0,
+    ]);
     if (resistanceOhm) stages.push({ fromS, toS, resistanceOhm });
   });
-  const ohmicOhm = stepS > coarsestS ? null : told([1, ...fit.taus.map(() => 0), 0, 0]);
+  const ohmicOhm = stepS > coarsestS ? null : resistanceOf([1, ...fit.taus.map(() => 0), 0, 0]);
   return { ohmicOhm, stages, branches: stepS > coarsestS ? [] : fitBranches(seen), residualOhm: fit.residual };
 }
 

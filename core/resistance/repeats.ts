@@ -5,7 +5,7 @@ import { coverage95 } from '../statistics/distributions';
 /** Two single readings differ by more than 2.8 standard deviations in one of twenty cases (ISO 5725, from memory). */
 const repeatabilityFactor = 2.8;
 /** A contact may always differ by this much. */
-const leastShare = 0.03;
+const leastFraction = 0.03;
 
 /** This many presses of one cell teach how much its figure varies. */
 const leastPresses = 4;
@@ -59,7 +59,7 @@ export interface Repeats {
 export function repeatsOf(values: readonly number[], randomU: number): Repeats | null {
   if (values.length < 2) return null;
   const range = Math.max(...values) - Math.min(...values);
-  const middle = values.reduce((sum, value) => sum + value, 0) / values.length;
-  const limit = Math.max(repeatabilityFactor * randomU, leastShare * Math.abs(middle));
+  const mean = values.reduce((sum, value) => sum + value, 0) / values.length;
+  const limit = Math.max(repeatabilityFactor * randomU, leastFraction * Math.abs(mean));
   return { range, limit, differ: range > limit };
 }

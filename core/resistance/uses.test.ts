@@ -1,5 +1,5 @@
 import { refusalOf } from '@/words/impossible';
-import { comparableOhmAh, heatW, highestCurrentA, sagV, sharesOfDrop } from './uses';
+import { comparableOhmAh, heatW, highestCurrentA, sagV, fractionsOfDrop } from './uses';
 
 test('40 A through 43.5 mΩ sag by 1.74 V (common practice), and the way back', () => {
   const ohm = { value: 0.0435, u: 0.0011 };
@@ -12,10 +12,10 @@ test('40 A through 43.5 mΩ sag by 1.74 V (common practice), and the way back', 
 });
 
 test('the odd one takes more than half of a pack’s drop (common practice: 6, 6, 8 and 22 mΩ)', () => {
-  const shares = sharesOfDrop([0.006, 0.006, 0.008, 0.022]);
-  expect(shares.reduce((a, b) => a + b)).toBeCloseTo(1, 12);
-  expect(shares[3]).toBeCloseTo(22 / 42, 12);
-  expect(refusalOf(() => sharesOfDrop([0.006, 0]))).toContain('above zero');
+  const fractions = fractionsOfDrop([0.006, 0.006, 0.008, 0.022]);
+  expect(fractions.reduce((a, b) => a + b)).toBeCloseTo(1, 12);
+  expect(fractions[3]).toBeCloseTo(22 / 42, 12);
+  expect(refusalOf(() => fractionsOfDrop([0.006, 0]))).toContain('above zero');
 });
 
 test('mΩ·Ah compares sizes: half the cell, twice the resistance, the same figure', () => {

@@ -21,7 +21,7 @@ export function highestCurrentA(sag: number, resistanceOhm: Quantity): Quantity 
 }
 
 /** Each one's share of the whole drop of cells or groups in series; they add up to one. */
-export function sharesOfDrop(resistancesOhm: readonly number[]): number[] {
+export function fractionsOfDrop(resistancesOhm: readonly number[]): number[] {
   const total = resistancesOhm.reduce((sum, ohm) => sum + positive('resistanceOhm', ohm), 0);
   return resistancesOhm.map((ohm) => ohm / total);
 }

@@ -1,13 +1,13 @@
 import { openCircuitOf } from '../chemistry/openCircuit';
 import { exact } from '../quantity/quantity';
 import { advance, type CellModel, restedState } from './cell';
-import { cycleDrift, type DriftAsked } from './cycleDrift';
+import { cycleDrift, type DriftRequest } from './cycleDrift';
 
 const cell = (capacityAh: number, microA: number, u = 0, ownU = u) => ({
   capacityAh,
   leak: { currentA: { value: microA / 1e6, u: u / 1e6 }, ownU: ownU / 1e6 },
 });
-const asked: DriftAsked = {
+const request: DriftRequest = {
   groups: [
     [cell(2.5, 40), cell(2.4, 60)],
     [cell(2.6, 50), cell(2.3, 50)],
@@ -19,7 +19,7 @@ const asked: DriftAsked = {
 
 test('what a simulation of a hundred cycles leaves in each group is what is forecast', () => {
   // Ten hours' rest, then one current out and in again for all, a hundred times over, by the model of a cell.
-  const ends = asked.groups.map((group) => {
+  const ends = request.groups.map((group) => {
     const model: CellModel = {
       curve: openCircuitOf('li-ion'),
       capacityAh: group.reduce((sum, { capacityAh }) => sum + capacityAh, 0),
@@ -31,7 +31,7 @@ test('what a simulation of a hundred cycles leaves in each group is what is fore
       selfDischargeA: group.reduce((sum, { leak }) => sum + (leak?.currentA.value ?? 0), 0),
     };
     let state = restedState(0.9);
-    for (let n = 0; n < asked.cycles; n += 1)
+    for (let n = 0; n < request.cycles; n += 1)
       for (const [currentA, stepS] of [
         [0, 43_200 - 7200],
         [2, 3600],
@@ -42,7 +42,7 @@ test('what a simulation of a hundred cycles leaves in each group is what is fore
   });
   const lost = ends.map(({ soc, ah }) => (0.9 - soc) * ah);
   const meanAh = lost.reduce((sum, one) => sum + one, 0) / lost.length;
-  const drift = cycleDrift(asked);
+  const drift = cycleDrift(request);
   ends.forEach(({ ah }, g) => expect(drift?.byGroup[g]?.value).toBeCloseTo((meanAh - (lost[g] as number)) / ah, 9));
   // At each charge the best group gives up what the worst lost more.
   expect(drift?.bledAh.value).toBeCloseTo(12 * 200e-6, 12);
@@ -60,11 +60,11 @@ test('doubt of their own weighs by itself, what leans alike only on the differen
 });
 
 test('a cell that no self-discharge test tells of leaves it untold; groups without cells and zero are refused', () => {
-  expect(cycleDrift({ ...asked, groups: [[cell(2, 50)], [{ capacityAh: 2, leak: null }]] })).toBeNull();
-  expect(() => cycleDrift({ ...asked, groups: [] })).toThrow();
-  expect(() => cycleDrift({ ...asked, groups: [[]] })).toThrow();
-  expect(() => cycleDrift({ ...asked, cycles: 0 })).toThrow();
-  expect(cycleDrift({ ...asked, groups: [[{ capacityAh: 2, leak: { currentA: exact(0), ownU: 0 } }]] })).toEqual({
+  expect(cycleDrift({ ...request, groups: [[cell(2, 50)], [{ capacityAh: 2, leak: null }]] })).toBeNull();
+  expect(() => cycleDrift({ ...request, groups: [] })).toThrow();
+  expect(() => cycleDrift({ ...request, groups: [[]] })).toThrow();
+  expect(() => cycleDrift({ ...request, cycles: 0 })).toThrow();
+  expect(cycleDrift({ ...request, groups: [[{ capacityAh: 2, leak: { currentA: exact(0), ownU: 0 } }]] })).toEqual({
     byGroup: [{ value: 0, u: 0 }],
     bledAh: { value: 0, u: 0 },
   });

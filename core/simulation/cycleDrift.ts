@@ -1,4 +1,4 @@
-import type { SelfDischarge } from '../hold/selfDischarge';
+import type { SelfDischarge } from '../selfDischarge/selfDischarge';
 import { type Quantity, quadrature } from '../quantity/quantity';
 import { ImpossibleInput, positive } from '../impossibleInput';
 
@@ -15,7 +15,7 @@ export const leakOf = ({ value, u, budget }: SelfDischarge): Leak => ({
   ownU: budget.find(({ input }) => input === 'fell')?.u ?? u,
 });
 
-export interface DriftAsked {
+export interface DriftRequest {
   /** From the negative end: the capacity and self-discharge current of each cell; null without a test result. */
   groups: readonly (readonly { capacityAh: number; leak: Leak | null }[])[];
   cycles: number;
@@ -38,7 +38,7 @@ export interface CycleDrift {
  *
  * @throws ImpossibleInput where a figure is not above zero, or a group has no cell
  */
-export function cycleDrift({ groups, cycles, daysPerCycle }: DriftAsked): CycleDrift | null {
+export function cycleDrift({ groups, cycles, daysPerCycle }: DriftRequest): CycleDrift | null {
   positive('cycles', cycles);
   positive('daysPerCycle', daysPerCycle);
   if (groups.length === 0 || groups.some((cells) => cells.length === 0))
@@ -51,7 +51,7 @@ export function cycleDrift({ groups, cycles, daysPerCycle }: DriftAsked): CycleD
     ownU: quadrature(...own.map(({ ownU }) => ownU)),
   }));
   const meanA = losses.reduce((sum, { a }) => sum + a, 0) / losses.length;
-  const leanShare = commonShare(leaks.flat());
+  const leanFraction = commonFraction(leaks.flat());
   const meanU = quadrature(...losses.map(({ ownU }) => ownU)) / losses.length;
   const hours = 24 * daysPerCycle;
   const most = losses.reduce((one, other) => (other.a > one.a ? other : one));
@@ -62,17 +62,17 @@ export function cycleDrift({ groups, cycles, daysPerCycle }: DriftAsked): CycleD
       const behindA = meanA - a;
       // Its own loss is a part of the mean.
       const apartU = Math.sqrt(Math.max(0, ownU ** 2 * (1 - 2 / losses.length) + meanU ** 2));
-      return { value: perA * behindA, u: perA * quadrature(apartU, leanShare * behindA) };
+      return { value: perA * behindA, u: perA * quadrature(apartU, leanFraction * behindA) };
     }),
     bledAh: {
       value: hours * (most.a - least.a),
-      u: hours * quadrature(most.ownU, least.ownU, leanShare * (most.a - least.a)),
+      u: hours * quadrature(most.ownU, least.ownU, leanFraction * (most.a - least.a)),
     },
   };
 }
 
 /** By which share the leaks of all are off alike: by the slope of their curve, the larger leaks weighing more. */
-function commonShare(leaks: readonly Leak[]): number {
+function commonFraction(leaks: readonly Leak[]): number {
   const all = leaks.reduce((sum, { currentA: { value } }) => sum + Math.abs(value), 0);
   const alike = leaks.reduce((sum, { currentA: { u }, ownU }) => sum + Math.sqrt(Math.max(0, u ** 2 - ownU ** 2)), 0);
   return all === 0 ? 0 : alike / all;

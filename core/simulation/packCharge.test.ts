@@ -1,6 +1,6 @@
 import { openCircuitCurve, openCircuitOf } from '../chemistry/openCircuit';
 import figures from './ngspiceBleed.json';
-import type { Course } from './course';
+import type { VoltageTrace } from './voltageTrace';
 import { type Charger, chargePack, groupOf } from './packCharge';
 
 type Circuit = (typeof figures.packs)[number];
@@ -39,7 +39,7 @@ function evenAt(samples: readonly (readonly number[])[], withinV: number): numbe
   return samples[last + 1]?.[0] ?? NaN;
 }
 
-const asSamples = ({ atS, groupsV }: Course): number[][] =>
+const asSamples = ({ atS, groupsV }: VoltageTrace): number[][] =>
   atS.map((t, k) => [t, ...groupsV.map((own) => own[k] ?? NaN)]);
 
 describe.each(figures.packs.map((pack) => [pack.name, pack] as const))('ngspice 39, bleed resistors: %s', (_, pack) => {
@@ -91,11 +91,11 @@ test('bleeding takes as long as the missing charge through the resistor: ΔQ / I
 });
 
 test('it reports its progress, and its course stays short', () => {
-  const shares: number[] = [];
-  const { course } = chargePack([cell(0.1)], { ...charger, currentA: 0.05, endCurrentA: 0.01 }, 86_400, (share) =>
-    shares.push(share),
+  const fractions: number[] = [];
+  const { course } = chargePack([cell(0.1)], { ...charger, currentA: 0.05, endCurrentA: 0.01 }, 86_400, (fraction) =>
+    fractions.push(fraction),
   );
-  expect(shares.length).toBeGreaterThan(5);
+  expect(fractions.length).toBeGreaterThan(5);
   expect(course.atS.length).toBeLessThanOrEqual(601);
   expect(course.groupsV[0]).toHaveLength(course.atS.length);
 });

@@ -1,5 +1,5 @@
 import type { CellModel } from './cell';
-import { type Course, Thinned } from './course';
+import { type VoltageTrace, Thinned } from './voltageTrace';
 import { tableBeyond, tablesOf, tableSteps } from './curveTable';
 
 /** A group of a pack as its charger meets it. */
@@ -51,7 +51,7 @@ export interface PackCharge {
   afterMinute: { voltageV: number; currentA: number };
   /** What the gentle start took; null where there was none. */
   gentle: { s: number; chargedAh: number; voltageV: number } | null;
-  course: Course;
+  course: VoltageTrace;
 }
 
 /** Time step of the simulation, s. */
@@ -70,7 +70,7 @@ export function chargePack(
   groups: readonly SimulatedGroup[],
   charger: Charger,
   limitS: number,
-  onShare?: (share: number) => void,
+  onProgress?: (fraction: number) => void,
 ): PackCharge {
   const n = groups.length;
   const { bleed } = charger;
@@ -155,7 +155,7 @@ export function chargePack(
       endsAtS = t;
       break;
     }
-    if (onShare && t % 7200 === 0) onShare(t / limitS);
+    if (onProgress && t % 7200 === 0) onProgress(t / limitS);
     if (!isGentle && currentA <= charger.endCurrentA && !isBleeding && topmostV - lowestV <= evenV) {
       endsAtS = t;
       break;

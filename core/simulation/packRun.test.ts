@@ -29,12 +29,12 @@ describe.each(circuitCases.map((one) => [one.name, one] as const))('ngspice 39: 
 
   test('every group’s voltage follows the circuit within 2 mV', () => {
     const state = new PackState(groupsOfCase(one));
-    const told = new Map(samples.map(([atS = 0, ...groupsV]) => [atS, groupsV]));
+    const simulated = new Map(samples.map(([atS = 0, ...groupsV]) => [atS, groupsV]));
     const apart: number[] = [];
     for (let t = 1; t <= one.untilS; t += 1) {
       state.lookAhead(1);
       state.moveOn(one.currentA);
-      told.get(t)?.forEach((v, g) => apart.push(Math.abs(v - (state.groupV[g] as number))));
+      simulated.get(t)?.forEach((v, g) => apart.push(Math.abs(v - (state.groupV[g] as number))));
     }
     expect(apart.length).toBe(samples.length * one.groups.length);
     expect(apart.length).toBeGreaterThan(50);
@@ -178,7 +178,7 @@ test('what cells carry is the pack’s current, what leaves them is what it deli
         const groups = pack.map((cells) => cells.map((one) => real(one.capacityAh, one.tenOhm, one.soc)));
         const run = packRun({ groups, load: { currentA }, cutoffPerGroupV: 3, stepS: 5 });
         expect(run.ends).toBe('cutoff');
-        run.currentShare.end.forEach((shares) => expect(shares.reduce((a, b) => a + b, 0)).toBeCloseTo(1, 9));
+        run.currentShare.end.forEach((fractions) => expect(fractions.reduce((a, b) => a + b, 0)).toBeCloseTo(1, 9));
         expect(run.deliveredAh * 3600).toBeCloseTo(currentA * run.runTimeS, 3);
         const left = groups.map((cells, g) =>
           cells.reduce((sum, one, k) => sum + (one.soc - (run.soc[g]?.[k] ?? NaN)) * one.capacityAh, 0),
@@ -199,6 +199,6 @@ test.each([
   [{ load: { profile: [{ forS: 10, currentA: 0 }] } }, 'above zero'],
   [{ groups: [[cell({ ohmicOhm: 0 })]] }, 'above zero'],
 ])('impossible packs and loads are refused: %#', (more, words) => {
-  const asked = { groups: [[cell()]], load: { currentA: 1 }, cutoffPerGroupV: 3, ...more };
-  expect(refusalOf(() => packRun(asked))).toContain(words);
+  const request = { groups: [[cell()]], load: { currentA: 1 }, cutoffPerGroupV: 3, ...more };
+  expect(refusalOf(() => packRun(request))).toContain(words);
 });

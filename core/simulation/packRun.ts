@@ -1,5 +1,5 @@
 import { ImpossibleInput } from '../impossibleInput';
-import { type Course, Thinned } from './course';
+import { type VoltageTrace, Thinned } from './voltageTrace';
 import { PackState, type RunCell } from './packState';
 
 export type { RunCell } from './packState';
@@ -11,7 +11,7 @@ export type Load =
   /** One current after the other; 0 is a rest. */
   | { profile: readonly { forS: number; currentA: number }[] };
 
-export interface PackRunAsked {
+export interface PackRunInput {
   /** From the negative terminal, the cells of each group. */
   groups: readonly (readonly RunCell[])[];
   load: Load;
@@ -20,7 +20,7 @@ export interface PackRunAsked {
   /** Left out: as fine as the run is long, from a second on. */
   stepS?: number | undefined;
   /** Told now and then how much of what the pack holds is gone. */
-  onShare?: ((share: number) => void) | undefined;
+  onProgress?: ((fraction: number) => void) | undefined;
 }
 
 /** Why a run ended. */
@@ -39,7 +39,7 @@ export interface PackRun {
   strandedAh: number;
   /** What the cells would have given each by itself, under its part of the mean current to the same cut-off, Wh. */
   cellsAloneWh: number;
-  course: Course;
+  course: VoltageTrace;
   /** Of each group the shares of its current that its cells carry, as the load comes on and as it ends. */
   currentShare: { start: number[][]; end: number[][] };
   /** That turned most into heat, for what it holds. */
@@ -66,13 +66,13 @@ const longestS = 60 * 86_400;
  *
  * @throws ImpossibleInput for no groups, a group without cells, a load that is not above zero, or a step that is not
  */
-export function packRun(asked: PackRunAsked): PackRun {
-  check(asked);
-  const { groups, load, cutoffPerGroupV } = asked;
+export function packRun(request: PackRunInput): PackRun {
+  check(request);
+  const { groups, load, cutoffPerGroupV } = request;
   const capacityAh = Math.min(...groups.map((group) => group.reduce((total, cell) => total + cell.capacityAh, 0)));
   const state = new PackState(groups);
-  const stepS = asked.stepS ?? usualStepS(state, load, capacityAh);
-  const { limiting, ...carried } = carry(state, asked, stepS, capacityAh);
+  const stepS = request.stepS ?? usualStepS(state, load, capacityAh);
+  const { limiting, ...carried } = carry(state, request, stepS, capacityAh);
   const meanA = carried.runTimeS > 0 ? (carried.deliveredAh * 3600) / carried.runTimeS : 0;
   const leftAh = groups.map((_, g) =>
     carried.ends === 'cutoff' && g !== limiting ? given(state.only(g), meanA, cutoffPerGroupV, coarser * stepS).ah : 0,
@@ -89,7 +89,12 @@ export function packRun(asked: PackRunAsked): PackRun {
 }
 
 /** Moves the pack on under its load until that ends. */
-function carry(state: PackState, { load, cutoffPerGroupV, onShare }: PackRunAsked, stepS: number, capacityAh: number) {
+function carry(
+  state: PackState,
+  { load, cutoffPerGroupV, onProgress }: PackRunInput,
+  stepS: number,
+  capacityAh: number,
+) {
   const before = new Float64Array(state.groupV.length);
   const course = new Thinned(state.groupV.length);
   course.push(0, state.groupV);
@@ -105,21 +110,21 @@ function carry(state: PackState, { load, cutoffPerGroupV, onShare }: PackRunAske
     }
     before.set(state.groupV);
     state.moveOn(packA);
-    if (packA > 0) start ??= sharesOf(state);
+    if (packA > 0) start ??= fractionsOf(state);
     const crossed = packA > 0 ? firstCrossed(before, state.groupV, cutoffPerGroupV) : null;
-    const share = crossed?.share ?? 1;
-    const fallenV = (sum(state.groupV) - sum(before)) * share;
-    t += step * share;
-    ampereS += packA * step * share;
-    wattS += (sum(before) + fallenV / 2) * packA * step * share;
+    const fraction = crossed?.share ?? 1;
+    const fallenV = (sum(state.groupV) - sum(before)) * fraction;
+    t += step * fraction;
+    ampereS += packA * step * fraction;
+    wattS += (sum(before) + fallenV / 2) * packA * step * fraction;
     if (crossed) {
       [ends, limiting] = ['cutoff', crossed.group];
       break;
     }
     course.push(t, state.groupV);
-    onShare?.(Math.min(1, ampereS / 3600 / capacityAh));
+    onProgress?.(Math.min(1, ampereS / 3600 / capacityAh));
   }
-  const end = sharesOf(state);
+  const end = fractionsOf(state);
   return {
     ends,
     runTimeS: t,
@@ -144,7 +149,7 @@ function* stepsOf(load: Load, stepS: number): Generator<{ step: number; currentA
   }
 }
 
-function check({ groups, load, stepS }: PackRunAsked): void {
+function check({ groups, load, stepS }: PackRunInput): void {
   if (groups.length === 0 || groups.some((group) => group.length === 0))
     throw new ImpossibleInput('groups', { code: 'group-without-cells' });
   for (const { capacityAh, ohmicOhm, branches } of groups.flat())
@@ -192,8 +197,8 @@ function firstCrossed(
     const to = after[g] as number;
     if (to > cutoffV) continue;
     const from = before[g] as number;
-    const share = from > to ? Math.min(1, Math.max(0, (from - cutoffV) / (from - to))) : 0;
-    if (!first || share < first.share) first = { group: g, share };
+    const fraction = from > to ? Math.min(1, Math.max(0, (from - cutoffV) / (from - to))) : 0;
+    if (!first || fraction < first.share) first = { group: g, share: fraction };
   }
   return first;
 }
@@ -203,7 +208,7 @@ const byGroup = <T>({ starts, groupV }: PackState, of: (i: number) => T): T[][] 
     Array.from({ length: (starts[g + 1] as number) - (starts[g] as number) }, (_, k) => of((starts[g] as number) + k)),
   );
 
-function sharesOf(state: PackState): number[][] {
+function fractionsOf(state: PackState): number[][] {
   return byGroup(state, (i) => state.currentA[i] as number).map((amperes) => {
     const all = amperes.reduce((a, b) => a + b, 0);
     return amperes.map((one) => (all === 0 ? 1 / amperes.length : one / all));
@@ -218,10 +223,10 @@ function given(state: PackState, currentA: number, cutoffV: number, stepS: numbe
     state.lookAhead(stepS);
     before.set(state.groupV);
     state.moveOn(currentA);
-    const share = firstCrossed(before, state.groupV, cutoffV)?.share;
-    ampereS += currentA * stepS * (share ?? 1);
-    wattS += ((sum(before) + sum(state.groupV)) / 2) * currentA * stepS * (share ?? 1);
-    if (share !== undefined) break;
+    const fraction = firstCrossed(before, state.groupV, cutoffV)?.share;
+    ampereS += currentA * stepS * (fraction ?? 1);
+    wattS += ((sum(before) + sum(state.groupV)) / 2) * currentA * stepS * (fraction ?? 1);
+    if (fraction !== undefined) break;
   }
   return { ah: ampereS / 3600, wh: wattS / 3600 };
 }

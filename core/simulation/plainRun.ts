@@ -25,10 +25,13 @@ export interface PlainRun {
  *
  * @throws ImpossibleInput as `packRun` does
  */
-export function runPlain({ chemistry, curve: points, groups, ...asked }: PlainRun, onShare?: (share: number) => void) {
+export function runPlain(
+  { chemistry, curve: points, groups, ...request }: PlainRun,
+  onProgress?: (fraction: number) => void,
+) {
   const curve = givenOrUsual(points, chemistry);
   return packRun({
-    ...asked,
+    ...request,
     groups: groups.map((group) =>
       group.map((cell) => {
         const { capacityAh, soc } = cell;
@@ -37,7 +40,7 @@ export function runPlain({ chemistry, curve: points, groups, ...asked }: PlainRu
           : { curve, capacityAh, soc, ohmicOhm: cell.ohmicOhm, branches: cell.branches };
       }),
     ),
-    onShare,
+    onProgress,
   });
 }
 
@@ -54,9 +57,9 @@ export function runWarnings({ ends, runTimeS, limitingGroup, currentShare, hotte
   if (ends === 'cutoff' && runTimeS < atOnceS) warnings.push({ code: 'cutoff-at-once', group: limitingGroup });
   if (ends === 'not-carried') warnings.push({ code: 'load-not-carried', afterS: runTimeS });
   if (ends === 'profile-over') warnings.push({ code: 'profile-over' });
-  currentShare.start.forEach((shares, g) => {
-    const times = Math.max(...shares) / Math.min(...shares);
-    if (shares.length > 1 && times > unevenTimes) warnings.push({ code: 'carries-unevenly', group: g + 1, times });
+  currentShare.start.forEach((fractions, g) => {
+    const times = Math.max(...fractions) / Math.min(...fractions);
+    if (fractions.length > 1 && times > unevenTimes) warnings.push({ code: 'carries-unevenly', group: g + 1, times });
   });
   if (hottest.riseAtMostK > warmK)
     warnings.push({ code: 'cell-warms', group: hottest.group, cell: hottest.cell, riseK: hottest.riseAtMostK });

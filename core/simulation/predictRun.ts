@@ -14,7 +14,7 @@ export interface KnownCell {
   leak?: Leak | null;
 }
 
-export interface PredictAsked extends Omit<PlainRun, 'groups' | 'stepS'> {
+export interface PredictInput extends Omit<PlainRun, 'groups' | 'stepS'> {
   /** From the negative end; full, as the run begins. */
   groups: readonly (readonly KnownCell[])[];
 }
@@ -41,8 +41,8 @@ const otherDayU = 0.01;
  *
  * @throws ImpossibleInput as `packRun` does
  */
-export function predictRun({ groups, ...asked }: PredictAsked, onShare?: (share: number) => void): Prediction {
-  const [likeliest, ...otherOptions] = givenOrUsual(asked.curve, asked.chemistry).options;
+export function predictRun({ groups, ...request }: PredictInput, onProgress?: (fraction: number) => void): Prediction {
+  const [likeliest, ...otherOptions] = givenOrUsual(request.curve, request.chemistry).options;
   const likeliestU = likeliest?.curve.uAt(0) ?? 0;
   const off = (capacity: number, resistance: number) =>
     groups.map((group) =>
@@ -53,13 +53,13 @@ export function predictRun({ groups, ...asked }: PredictAsked, onShare?: (share:
       })),
     );
   const timeOf = (at: ReturnType<typeof off>, changed: Partial<PlainRun> = {}): number =>
-    runPlain({ ...asked, groups: at, ...changed }).runTimeS;
-  const run = runPlain({ ...asked, groups: off(0, 0) }, onShare);
+    runPlain({ ...request, groups: at, ...changed }).runTimeS;
+  const run = runPlain({ ...request, groups: off(0, 0) }, onProgress);
   const value = run.runTimeS;
   const u = quadrature(
     timeOf(off(-1, 0)) - value,
     timeOf(off(0, 1)) - value,
-    timeOf(off(0, 0), { cutoffPerGroupV: asked.cutoffPerGroupV + likeliestU }) - value,
+    timeOf(off(0, 0), { cutoffPerGroupV: request.cutoffPerGroupV + likeliestU }) - value,
     ...otherOptions.map(
       ({ probability, curve }) => Math.sqrt(probability) * (timeOf(off(0, 0), { curve: curve.plain }) - value),
     ),

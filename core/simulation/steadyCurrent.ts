@@ -23,9 +23,9 @@ export function steadyUntilS(group: SimulatedGroup, currentA: number, downToV: n
   if (steadyV(group, currentA, emptyS) > downToV) return emptyS;
   let [before, after] = [0, emptyS];
   for (let i = 0; i < 50; i += 1) {
-    const middle = (before + after) / 2;
-    if (steadyV(group, currentA, middle) > downToV) before = middle;
-    else after = middle;
+    const mid = (before + after) / 2;
+    if (steadyV(group, currentA, mid) > downToV) before = mid;
+    else after = mid;
   }
   return before;
 }

@@ -1,7 +1,7 @@
 import { chemistries } from '../chemistry/chemistries';
 import type { HouseRules } from '../chemistry/houseRules';
 import type { Waiting } from '../grading/nextStation';
-import type { Standing } from '../grading/standing';
+import type { Status } from '../grading/status';
 import { type ClinicVerdict, isRoundAsked } from '../judging/judgeClinic';
 import { type Act, permission } from './permissions';
 import type { SubjectState } from './subjectState';
@@ -40,7 +40,7 @@ export const actOf = (step: NextStep): Act | null => {
 /** What is known of a subject beside its state. */
 export interface About {
   waits: Waiting;
-  standing: Standing;
+  standing: Status;
   buildId: number | null;
   leaks: boolean;
   /** What the clinic concludes; null where nothing was diagnosed. */

@@ -2,7 +2,7 @@ import { median } from 'simple-statistics';
 import { type Chemistry, chemistries, groupAboveFullV } from '../chemistry/chemistries';
 import { type HouseRules, lowestVoltageV } from '../chemistry/houseRules';
 import { givenOrUsual, type OpenCircuitCurve } from '../chemistry/openCircuit';
-import { usualOhmAh } from '../packs/diagnosis/middles';
+import { usualOhmAh } from '../packs/diagnosis/roundMedians';
 import { quadrature, type Quantity } from '../quantity/quantity';
 import type { ChargeMove, OutOfService, SubjectFacts, VoltageRound } from './facts';
 import { estimated, type Known, known } from './known';

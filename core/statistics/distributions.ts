@@ -10,7 +10,7 @@ export const chiSquareQuantile = (p: number, degrees: number): number => jStat.c
 export const normalQuantile = (p: number): number => jStat.normal.inv(p, 0, 1);
 
 /** The share of standard normal numbers below this one. */
-export const normalShare = (z: number): number => jStat.normal.cdf(z, 0, 1);
+export const normalFraction = (z: number): number => jStat.normal.cdf(z, 0, 1);
 
 /** Coverage factor of a two-sided 95 % interval; 1.96 for endless degrees of freedom. */
 export const coverage95 = (degrees: number): number =>

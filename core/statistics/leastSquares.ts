@@ -132,8 +132,8 @@ export function solveLinear(matrix: readonly (readonly number[])[], right: reado
     for (let i = 0; i < rows.length; i++) {
       if (i === column) continue;
       const row = rows[i] as number[];
-      const share = (row[column] as number) / (head[column] as number);
-      for (let j = column; j < row.length; j++) row[j] = (row[j] as number) - share * (head[j] as number);
+      const fraction = (row[column] as number) / (head[column] as number);
+      for (let j = column; j < row.length; j++) row[j] = (row[j] as number) - fraction * (head[j] as number);
     }
   }
   return rows.map((row, i) => (row.at(-1) as number) / (row[i] as number) / (scale[i] as number));

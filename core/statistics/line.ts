@@ -43,7 +43,7 @@ export function fitLine(points: readonly LinePoint[]): Line {
   const intercept = meanY - slope * meanX;
 
   const squares = sum(points.map((point, i) => (weights[i] as number) * (point.y - intercept - slope * point.x) ** 2));
-  const spread = sum(points.map((point, i) => (weights[i] as number) * (point.y - meanY) ** 2));
+  const squaresX = sum(points.map((point, i) => (weights[i] as number) * (point.y - meanY) ** 2));
   const left = points.length - 2;
   const scatter = left > 0 ? squares / left : 0;
   const variance = known ? Math.max(1, scatter) : scatter;
@@ -52,7 +52,7 @@ export function fitLine(points: readonly LinePoint[]): Line {
     slope: { value: slope, u: Math.sqrt(variance / sxx) },
     covariance: (-variance * meanX) / sxx,
     residual: Math.sqrt((scatter * points.length) / total),
-    rSquared: spread > 0 ? 1 - squares / spread : 1,
+    rSquared: squaresX > 0 ? 1 - squares / squaresX : 1,
     degrees: known ? Infinity : left,
   };
 }

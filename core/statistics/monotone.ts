@@ -33,9 +33,9 @@ export function monotoneCurve(xs: readonly number[], ys: readonly number[]): Mon
     let low = 0;
     let high = last;
     while (high - low > 1) {
-      const middle = (low + high) >> 1;
-      if ((sorted[middle] as number) <= value) low = middle;
-      else high = middle;
+      const mid = (low + high) >> 1;
+      if ((sorted[mid] as number) <= value) low = mid;
+      else high = mid;
     }
     return low;
   };

@@ -8,8 +8,8 @@ const anscombe = xs.map((x, i) => ({ x, y: ys[i] as number }));
 
 test('Anscombe 1973, third set: ten points on a line and one off it, which is named and does not drag the line', () => {
   expect(fitLine(anscombe).slope.value).toBeCloseTo(0.4997, 4);
-  const { line, odd } = robustLine(anscombe);
-  expect(odd).toEqual([2]);
+  const { line, odd: outliers } = robustLine(anscombe);
+  expect(outliers).toEqual([2]);
   expect(Math.abs(line.slope.value / 0.3454 - 1)).toBeLessThan(0.01);
   expect(line.intercept.value).toBeCloseTo(4.0056, 2);
   expect(line.rSquared).toBeGreaterThan(0.999);
@@ -28,8 +28,8 @@ test('all at one place make no line', () => {
 test('of hundreds the odd ones are named as of a few', () => {
   const chance = seededChance(20_261_126);
   const many = Array.from({ length: 400 }, (_, i) => ({ x: i / 40, y: 2 + 0.5 * (i / 40) + chance.normal(0, 0.1) }));
-  const odd = [7, 200, 388];
-  const spoilt = many.map(({ x, y }, i) => ({ x, y: odd.includes(i) ? y + 3 : y }));
+  const outliers = [7, 200, 388];
+  const spoilt = many.map(({ x, y }, i) => ({ x, y: outliers.includes(i) ? y + 3 : y }));
   expect(robustLine(many).odd).toEqual([]);
-  expect(robustLine(spoilt)).toEqual({ line: fitLine(many.filter((_, i) => !odd.includes(i))), odd });
+  expect(robustLine(spoilt)).toEqual({ line: fitLine(many.filter((_, i) => !outliers.includes(i))), odd: outliers });
 });

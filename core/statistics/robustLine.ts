@@ -1,5 +1,5 @@
 import { median } from 'simple-statistics';
-import { crowdOf, isOdd } from './crowd';
+import { populationOf, isOutlier } from './population';
 import { tQuantile } from './distributions';
 import { fitLine, type Line, newPoint } from './line';
 
@@ -32,16 +32,16 @@ const falseAlarm = 0.005;
  * @throws ImpossibleInput as `fitLine` does
  */
 export function robustLine(points: readonly Point[]): RobustLine {
-  const doubtful = farOff(points);
-  if (doubtful.length === 0 || points.length - doubtful.length < 3) return { line: fitLine(points), odd: [] };
-  const others = fitLine(points.filter((_, i) => !doubtful.includes(i)));
+  const suspects = farOff(points);
+  if (suspects.length === 0 || points.length - suspects.length < 3) return { line: fitLine(points), odd: [] };
+  const others = fitLine(points.filter((_, i) => !suspects.includes(i)));
   const k = tQuantile(1 - falseAlarm / (2 * points.length), others.degrees);
-  const odd = doubtful.filter((i) => {
+  const outliers = suspects.filter((i) => {
     const { x, y } = points[i] as Point;
     const { value, u } = newPoint(others, x);
     return Math.abs(y - value) > k * u;
   });
-  return { line: fitLine(points.filter((_, i) => !odd.includes(i))), odd };
+  return { line: fitLine(points.filter((_, i) => !outliers.includes(i))), odd: outliers };
 }
 
 /** Every pair of a few points; of many each with the one half of them further on, which does as well. */
@@ -61,6 +61,6 @@ function farOff(points: readonly Point[]): number[] {
   const rests = points.map(({ x, y }) => y - slope * x);
   // Points that lie on a line to the last digit have no spread; what is off by rounding is not odd.
   const rounding = 1e-9 * Math.max(...points.map(({ y }) => Math.abs(y)));
-  const crowd = crowdOf(rests, usualK, rounding);
-  return rests.flatMap((rest, i) => (isOdd(rest, crowd) ? [i] : []));
+  const population = populationOf(rests, usualK, rounding);
+  return rests.flatMap((rest, i) => (isOutlier(rest, population) ? [i] : []));
 }

@@ -2,15 +2,15 @@ import type { AgedRun, Crossing, Trend } from '@/core/capacity/ageing';
 import { judgeAgeing } from '@/core/judging/judgeAgeing';
 import type { z } from 'zod';
 import type { ageingRequest, ageingResponse } from './schemas';
-import { told } from './told';
+import { warningsAnswer } from './warningsAnswer';
 
 const yearS = 365.25 * 86_400;
 const dateOf = (atS: number): string => new Date(atS * 1000).toISOString();
 
-type Told = z.infer<typeof ageingResponse>;
+type AgeingAnswer = z.infer<typeof ageingResponse>;
 
 /** How a cell or pack ages, where it crosses 80 and 70 %, and what a cycle costs. Nothing is stored. */
-export function computeAgeing({ asNewCapacityAh, runs, price }: z.infer<typeof ageingRequest>): Told {
+export function computeAgeing({ asNewCapacityAh, runs, price }: z.infer<typeof ageingRequest>): AgeingAnswer {
   const all: AgedRun[] = runs.map(({ cycle, at, capacityAh, standardUncertaintyAh: u, rateC, temperatureC, endV }) => ({
     cycle,
     atS: at === undefined ? undefined : new Date(at).getTime() / 1000,
@@ -39,12 +39,12 @@ export function computeAgeing({ asNewCapacityAh, runs, price }: z.infer<typeof a
       costPerCycle95: [costUntilEnd.from95, costUntilEnd.to95] as [number, number],
     }),
     ...(costSoFar !== null && { costPerCycleSoFar: costSoFar }),
-    warnings: told(warnings),
+    warnings: warningsAnswer(warnings),
   };
 }
 
 /** In cycles where these are known, with the date beside; else in dates. */
-function crossingsOf(overCycles: Trend | null, overTime: Trend | null): Told['crossings'] {
+function crossingsOf(overCycles: Trend | null, overTime: Trend | null): AgeingAnswer['crossings'] {
   const dated = (health: number): Crossing | undefined => overTime?.crossings.find((one) => one.health === health);
   if (overCycles)
     return overCycles.crossings.map(({ health, at, from95, to95 }) => {

@@ -62,9 +62,9 @@ test('another reader finds what is planned at its moments, over the night in whi
 
 test('what is due stands beside it, behind an address that is secret, until that is withdrawn', async () => {
   const token = await addApiKey(database(), 'phone', 'calendar');
-  const told = await read(await secretCalendar(`${token}.ics`));
-  expect(told.map(({ summary }) => summary)).toEqual(['Read the resistance of PA1', 'PC3: Down to storage']);
-  expect(told[1]?.startDate.toJSDate()).toEqual(new Date('2026-03-29T20:00Z'));
+  const calendar = await read(await secretCalendar(`${token}.ics`));
+  expect(calendar.map(({ summary }) => summary)).toEqual(['Read the resistance of PA1', 'PC3: Down to storage']);
+  expect(calendar[1]?.startDate.toJSDate()).toEqual(new Date('2026-03-29T20:00Z'));
   const wrong = { status: 404, message: expect.stringContaining('opens no calendar') };
   await expect(secretCalendar('guess.ics')).rejects.toMatchObject(wrong);
   await expect(secretCalendar(token)).rejects.toMatchObject(wrong);

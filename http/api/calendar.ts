@@ -1,6 +1,6 @@
 import 'server-only';
 import { isApiKey } from '@/records/access';
-import { standingJobs } from '@/records/benchPlans';
+import { plannedJobs } from '@/records/benchPlans';
 import { database } from '@/records/database';
 import { counted } from '@/words/counted';
 import { beginText } from '@/words/schedule';
@@ -44,7 +44,7 @@ export async function secretCalendar(file: string): Promise<Response> {
 }
 
 async function planned(): Promise<EventAttributes[]> {
-  return (await standingJobs(database())).flatMap(({ id, of, kind, planned: at, begun }): EventAttributes[] => {
+  return (await plannedJobs(database())).flatMap(({ id, of, kind, planned: at, begun }): EventAttributes[] => {
     if (begun) return [];
     return at
       ? [{ ...timed(at.fromAt, at.toAt), uid: `${id}@bold-ember`, title: beginText(kind, of, at.station) }]

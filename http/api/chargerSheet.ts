@@ -1,6 +1,6 @@
 import { presetRules } from '@/core/chemistry/houseRules';
 import { benchMeterU } from '@/core/instruments/instrument';
-import type { ChargerSheet, LimitedBy, SheetAsked } from '@/core/planning/sheet';
+import type { ChargerSheet, LimitedBy, SheetInput } from '@/core/planning/sheet';
 import { bareFacts, type SubjectFacts, type VoltageRound } from '@/core/state/facts';
 import { known } from '@/core/state/known';
 import { stateOf } from '@/core/state/subjectState';
@@ -10,7 +10,7 @@ import { inBackground } from '@/workshop/pool';
 import type { z } from 'zod';
 import type { chargerSheetRequest, chargerSheetResponse } from './schemas';
 
-type Asked = z.infer<typeof chargerSheetRequest>;
+type SheetRequest = z.infer<typeof chargerSheetRequest>;
 type Answered = z.infer<typeof chargerSheetResponse>;
 
 const limitMs = 10_000;
@@ -20,13 +20,13 @@ const usualBleedA = 0.1;
 const [capacityU, resistanceU] = [0.02, 0.05];
 
 /** Every setting of a charger for a pack and a goal, or why not. Nothing is stored. */
-export async function computeChargerSheet(request: Asked, signal: AbortSignal): Promise<Answered> {
-  const asked = sheetAsked(request);
-  const { sheet, refusal } = await inBackground('sheet', asked, { crew: 'asked', signal, limitMs });
+export async function computeChargerSheet(request: SheetRequest, signal: AbortSignal): Promise<Answered> {
+  const input = sheetAsked(request);
+  const { sheet, refusal } = await inBackground('sheet', input, { crew: 'asked', signal, limitMs });
   return sheet ? answered(sheet, request) : { allowed: false, code: refusal.code, why: sheetRefusalText(refusal) };
 }
 
-function sheetAsked({ pack, charger, goal, rules: changed, ...asked }: Asked): SheetAsked {
+function sheetAsked({ pack, charger, goal, rules: changed, ...input }: SheetRequest): SheetInput {
   const rules = { ...presetRules('workshop'), ...changed };
   const { measuredVoltageV, groupVoltagesV, counted, labelRead } = pack;
   const bleedA = charger.balances === false ? 0 : (charger.bleedA ?? (charger.balances ? usualBleedA : 0));
@@ -42,16 +42,16 @@ function sheetAsked({ pack, charger, goal, rules: changed, ...asked }: Asked): S
     goal,
     rules,
     wanted: {
-      currentA: asked.wantedCurrentA ?? null,
-      cutoffPerGroupV: asked.cutoffPerGroupV ?? null,
-      untilChargeAh: asked.untilChargeAh ?? null,
+      currentA: input.wantedCurrentA ?? null,
+      cutoffPerGroupV: input.cutoffPerGroupV ?? null,
+      untilChargeAh: input.untilChargeAh ?? null,
     },
     loadOhm: null,
   };
 }
 
 /** As if it had been measured just now. */
-function factsOf({ chemistry, series, capacityAh, ...pack }: Asked['pack']): SubjectFacts {
+function factsOf({ chemistry, series, capacityAh, ...pack }: SheetRequest['pack']): SubjectFacts {
   const { groupCapacitiesAh, groupResistancesOhm } = pack;
   const fraction = (value: number, u: number) => known({ value, u: u * value }, 'measured');
   const all = new Array<number>(series).fill(capacityAh);
@@ -70,7 +70,7 @@ function factsOf({ chemistry, series, capacityAh, ...pack }: Asked['pack']): Sub
 function roundOf({
   measuredVoltageV,
   groupVoltagesV,
-}: Pick<Asked['pack'], 'measuredVoltageV' | 'groupVoltagesV'>): VoltageRound[] {
+}: Pick<SheetRequest['pack'], 'measuredVoltageV' | 'groupVoltagesV'>): VoltageRound[] {
   if (measuredVoltageV === undefined && groupVoltagesV === undefined) return [];
   const read = (value: number) => ({ value, u: benchMeterU });
   return [
@@ -96,7 +96,7 @@ const limitNames: Record<LimitedBy, Extract<Answered, { allowed: true }>['limite
   wanted: 'wanted',
 };
 
-function answered(sheet: ChargerSheet, { pack, goal }: Asked): Answered {
+function answered(sheet: ChargerSheet, { pack, goal }: SheetRequest): Answered {
   const { forecast, gentle } = sheet;
   return {
     allowed: true,

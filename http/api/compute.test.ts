@@ -77,9 +77,9 @@ describe('discharge', () => {
     };
     const early = `time (s),voltage (V),current (A)\n${Array.from({ length: 601 }, (_, i) => row(i * 10)).join('\n')}`;
     const asked = { load: 'column', cutoffV: '2.8' };
-    const told = await computeDischarge(dischargeQuery.parse({ ...asked, chemistry: 'li-ion' }), asking(early));
-    expect(told).toMatchObject({ reachedCutoff: false, capacityAh: expect.closeTo(1, 2) });
-    const { value, standardUncertainty } = told.estimatedCapacityAh ?? { value: NaN, standardUncertainty: NaN };
+    const answer = await computeDischarge(dischargeQuery.parse({ ...asked, chemistry: 'li-ion' }), asking(early));
+    expect(answer).toMatchObject({ reachedCutoff: false, capacityAh: expect.closeTo(1, 2) });
+    const { value, standardUncertainty } = answer.estimatedCapacityAh ?? { value: NaN, standardUncertainty: NaN };
     expect(Math.abs(value - 2)).toBeLessThan(2 * standardUncertainty);
     expect(await computeDischarge(dischargeQuery.parse(asked), asking(early))).not.toHaveProperty(
       'estimatedCapacityAh',

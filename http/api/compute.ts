@@ -1,4 +1,4 @@
-import { told } from './told';
+import { warningsAnswer } from './warningsAnswer';
 import type { DischargeLoad } from '@/core/capacity/discharge';
 import type { GroupAtEnd } from '@/core/capacity/groupsAtEnd';
 import type { Discharge } from '@/core/capacity/discharge';
@@ -67,7 +67,7 @@ export function computeResistance(request: z.infer<typeof resistanceRequest>): z
     currentA: step.currentA.value,
     loadPowerW: step.loadPowerW,
     budget: step.resistance.budget.map(({ input, u }) => ({ input, uOhm: u })),
-    warnings: told([...step.warnings, ...assumed]),
+    warnings: warningsAnswer([...step.warnings, ...assumed]),
   };
 }
 
@@ -132,7 +132,7 @@ const longestMatchMs = 20_000;
 const graceMs = 5_000;
 
 /** The groups of a pack as a discharge left them, as a program reads them. */
-export const groupsTold = (groups: GroupAtEnd[] | null): z.infer<typeof groupsAtEndResponse> =>
+export const groupsAnswer = (groups: GroupAtEnd[] | null): z.infer<typeof groupsAtEndResponse> =>
   groups?.map(({ leftAh, ...group }) => ({
     ...group,
     leftAh: leftAh?.value ?? null,
@@ -188,9 +188,9 @@ export async function computeDischarge(
         { index, heading, unit, assumed },
       ]),
     ),
-    groups: groupsTold(groups),
+    groups: groupsAnswer(groups),
     steps: edges,
-    warnings: told([...reading.notices, ...warnings]),
+    warnings: warningsAnswer([...reading.notices, ...warnings]),
   };
 }
 
@@ -225,7 +225,7 @@ export function computePartialCapacity({
       capacityAh: cell.capacityAh.value,
       standardUncertaintyAh: cell.capacityAh.u,
     })),
-    warnings: told(warnings),
+    warnings: warningsAnswer(warnings),
   };
 }
 
@@ -252,6 +252,6 @@ export async function computeMatch(
     ...match,
     groups: match.groups.map((group) => ({ ...group, cells: group.cells.map((cell) => cell.id) })),
     left: match.left.map((cell) => cell.id),
-    warnings: told(match.warnings),
+    warnings: warningsAnswer(match.warnings),
   };
 }

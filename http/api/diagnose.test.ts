@@ -31,8 +31,8 @@ test('rounds are put in their order by time; a current alone is no load on a pac
 });
 
 test('a count that does not fit names the round', () => {
-  const asked = diagnoseRequest.safeParse({ ...pack, rounds: [{ state: 'rest', groupVoltagesV: [4.1, 4.1] }] });
-  expect(asked.error?.issues).toMatchObject([
+  const request = diagnoseRequest.safeParse({ ...pack, rounds: [{ state: 'rest', groupVoltagesV: [4.1, 4.1] }] });
+  expect(request.error?.issues).toMatchObject([
     { path: ['rounds', 0, 'groupVoltagesV'], message: 'The pack has 4 groups; here are 2 figures.' },
   ]);
 });

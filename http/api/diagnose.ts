@@ -14,11 +14,11 @@ import { questionText } from '@/words/questions';
 import type { z } from 'zod';
 import type { diagnoseRequest, diagnoseResponse } from './schemas';
 
-type Asked = z.infer<typeof diagnoseRequest>;
+type DiagnoseRequest = z.infer<typeof diagnoseRequest>;
 
 /** What is wrong with a pack, by the table of its chemistry. Nothing is stored. */
-export function computeDiagnosis(asked: Asked): z.infer<typeof diagnoseResponse> {
-  const { order, ...pack } = packOf(asked);
+export function computeDiagnosis(request: DiagnoseRequest): z.infer<typeof diagnoseResponse> {
+  const { order, ...pack } = packOf(request);
   const diagnosis = diagnosePack(pack);
   const next = nextMeasurement(diagnosis, pack);
   return {
@@ -38,19 +38,19 @@ export function computeDiagnosis(asked: Asked): z.infer<typeof diagnoseResponse>
       code,
       message: roundQuestionText(code),
     })),
-    warnings: warningsOf(asked, pack),
+    warnings: warningsOf(request, pack),
   };
 }
 
 /** What in the rounds does not go together. */
-function warningsOf({ chemistry }: Asked, { rounds }: Diagnosed) {
+function warningsOf({ chemistry }: DiagnoseRequest, { rounds }: Diagnosed) {
   const rested = rounds.filter(({ state }) => state === 'rest');
   const disagreeing = disagreeingIn(
     rested.map((round) => ({
       state: round.state,
       at: new Date(round.atS * 1000),
       instrument: round.instrument,
-      middleV: medianV(round) ?? NaN,
+      medianV: medianV(round) ?? NaN,
     })),
   );
   const isTurned = rested.some((round, i) => {
@@ -72,7 +72,13 @@ const wholeEvidence = ({ groups }: PackDiagnosis): string[] =>
   groups.length < 2 ? ['one group alone cannot be compared'] : [];
 
 /** With the place of each round as it was sent: they are put in the order of time. */
-function packOf({ chemistry, series, ratedCapacityAh, rounds, reason }: Asked): Diagnosed & { order: number[] } {
+function packOf({
+  chemistry,
+  series,
+  ratedCapacityAh,
+  rounds,
+  reason,
+}: DiagnoseRequest): Diagnosed & { order: number[] } {
   const ordered = rounds
     .map((round, i) => ({ ...round, i, atMs: round.at === undefined ? null : new Date(round.at).getTime() }))
     .sort((one, other) => (one.atMs ?? 0) - (other.atMs ?? 0) || one.i - other.i);

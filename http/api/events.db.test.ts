@@ -68,9 +68,9 @@ test('every page gets the state at once, then each filed line, in the order of f
   }
   const entry = await read('T1-001');
   for (const follower of [one, other]) {
-    const told = await follower.until((message) => message.filed.length > 0);
-    expect(told.filed).toEqual([{ entry, codes: ['T1-001'], roundId: null }]);
-    expect(waitsAt('intake', told)).toBe(2);
+    const message = await follower.until((message) => message.filed.length > 0);
+    expect(message.filed).toEqual([{ entry, codes: ['T1-001'], roundId: null }]);
+    expect(waitsAt('intake', message)).toBe(2);
   }
   other.leave();
   const further = [await read('T1-002'), await read('T1-003')];
@@ -91,9 +91,9 @@ test('a new listener gets the last state; a later one what is due by then, like 
   setClockAhead(3_600_000);
   const late = page();
   for (const one of [late, early]) {
-    const told = await one.until(isHourAfter(first));
-    expect(told.nowMs - first.nowMs).toBeGreaterThanOrEqual(3_600_000);
-    expect(told.frame?.newest).toBe(first.frame?.newest);
+    const message = await one.until(isHourAfter(first));
+    expect(message.nowMs - first.nowMs).toBeGreaterThanOrEqual(3_600_000);
+    expect(message.frame?.newest).toBe(first.frame?.newest);
   }
   await inTransaction((db) => db.query("update batch set origin = 'another' where id = $1", [batchId]));
   await early.until(({ frame }) => frame !== null && frame.newest !== first.frame?.newest);

@@ -23,7 +23,7 @@ import { readdirSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { gzipSync } from 'node:zlib';
 import { importLog } from './importLog';
-import { readAnew } from './readAnew';
+import { readAgain } from './readAgain';
 import { arrivedFile } from './runs';
 import { tellRun, tellSamples } from './samples';
 import { judgeRun, judgeRunsInForce } from '@/workshop/judgeRun';
@@ -194,7 +194,7 @@ test('the given instruments are kept with the run and enter its uncertainty, als
     certified: false,
     ranges: { voltage: { resolution: 0.001, accuracyShare: 0.001, accuracyCounts: 2 } },
   });
-  const told = (hours: number, change: { loadTolerance?: number; logger?: string }) =>
+  const description = (hours: number, change: { loadTolerance?: number; logger?: string }) =>
     importLog(
       {
         code: 'T1-007',
@@ -205,14 +205,16 @@ test('the given instruments are kept with the run and enter its uncertainty, als
       },
       new Response(logOf(hours)).body,
     );
-  const { id, result } = await told(1.61, { loadTolerance: 0.05, logger: 'LG1' });
+  const { id, result } = await description(1.61, { loadTolerance: 0.05, logger: 'LG1' });
   expect(result.capacityAh.u).toBeGreaterThan(0.028 * result.capacityAh.value);
   expect(result.warnings.map((warning) => warning.code)).not.toContain('voltage-accuracy-assumed');
   const run = await runById(database(), id);
   expect(run).toMatchObject({ loadTolerance: 0.05, loggerId });
   if (run) expect((await judgeRun(run, 3.5)).capacityAh.u).toBeGreaterThan(0.028 * 0.5);
-  expect((await told(1.62, {})).result.warnings.map((warning) => warning.code)).toContain('load-tolerance-assumed');
-  await expect(told(1.63, { logger: 'XX9' })).rejects.toMatchObject({ code: 'no-such-instrument' });
+  expect((await description(1.62, {})).result.warnings.map((warning) => warning.code)).toContain(
+    'load-tolerance-assumed',
+  );
+  await expect(description(1.63, { logger: 'XX9' })).rejects.toMatchObject({ code: 'no-such-instrument' });
 });
 
 test('a log that ends above the cut-off is a lower bound: it retires no cell and waits for a whole discharge', async () => {
@@ -491,8 +493,8 @@ describe('a log that tells nothing by itself', () => {
       { index: 1, field: 'voltage', unit: 'mv' },
     ],
   };
-  const told = { load: { kind: 'current', currentA: 0.5 } as const, loadTolerance: null, mapping, groups: null };
-  const log = { code: 'T1-010', fileName: 'q.log', endedAt: new Date('2026-11-01T12:00:00Z'), ...told };
+  const description = { load: { kind: 'current', currentA: 0.5 } as const, loadTolerance: null, mapping, groups: null };
+  const log = { code: 'T1-010', fileName: 'q.log', endedAt: new Date('2026-11-01T12:00:00Z'), ...description };
 
   test('is read as told, and read otherwise afterwards: the first reading stays, the newest counts', async () => {
     const { id, result } = await importLog({ ...log, keepAs: 'Quay' }, new Response(csv).body);
@@ -500,13 +502,13 @@ describe('a log that tells nothing by itself', () => {
     expect(await namedMappings(database())).toEqual([{ name: 'Quay', shape: '3', mapping }]);
     const columns = [...mapping.columns, { index: 2, field: 'current' as const, unit: 'ma' }];
     const withTenfold = columns.map((one) => (one.field === 'time' ? { ...one, unit: 'min' } : one));
-    await readAnew(id, { ...told, load: { kind: 'column' }, mapping: { ...mapping, columns: withTenfold } });
+    await readAgain(id, { ...description, load: { kind: 'column' }, mapping: { ...mapping, columns: withTenfold } });
     const cell = (await judgedWorkshop()).cells.find(({ code }) => code === 'T1-010');
     expect(cell?.capacity?.value).toBeCloseTo((0.5 * 399 * 9 * 60) / 3600, 1);
     const { rows } = await database().query('select from run_layout where run_id = $1', [id]);
     expect(rows).toHaveLength(2);
     // And back again.
-    await readAnew(id, told);
+    await readAgain(id, description);
     const again = (await judgedWorkshop()).cells.find(({ code }) => code === 'T1-010');
     expect(again?.capacity).toEqual(result.capacityAh);
   });
@@ -515,8 +517,10 @@ describe('a log that tells nothing by itself', () => {
     const { id } = await importLog(log, new Response(`${csv}\n`).body);
     const layoutId = await layoutOf(id);
     const wrong = { ...mapping, columns: mapping.columns.slice(0, 1) };
-    await expect(readAnew(id, { ...told, mapping: wrong })).rejects.toBeInstanceOf(ImpossibleInput);
-    await expect(readAnew(id, { ...told, load: { kind: 'column' } })).rejects.toMatchObject({ code: 'no-current' });
+    await expect(readAgain(id, { ...description, mapping: wrong })).rejects.toBeInstanceOf(ImpossibleInput);
+    await expect(readAgain(id, { ...description, load: { kind: 'column' } })).rejects.toMatchObject({
+      code: 'no-current',
+    });
     expect(await layoutOf(id)).toBe(layoutId);
     // No import keeps a damaged file. Where one is damaged later, the answer says so, and a download ends.
     await database().query(
@@ -524,7 +528,7 @@ describe('a log that tells nothing by itself', () => {
        update run_file set packed = substring(packed for length(packed) / 2) where run_id = ${id};
        alter table run_file enable trigger user`,
     );
-    await expect(readAnew(id, told)).rejects.toMatchObject({ status: 409, code: 'file-damaged' });
+    await expect(readAgain(id, description)).rejects.toMatchObject({ status: 409, code: 'file-damaged' });
     const download = (await arrivedFile(String(id))).text();
     expect(
       await download.then(
@@ -533,7 +537,7 @@ describe('a log that tells nothing by itself', () => {
       ),
     ).toBe('broken off');
     await voidEntry(database(), (await runById(database(), id))?.entry ?? '', 'wrong cell');
-    await expect(readAnew(id, told)).rejects.toMatchObject({ code: 'void' });
-    await expect(readAnew(999_999, told)).rejects.toMatchObject({ status: 404 });
+    await expect(readAgain(id, description)).rejects.toMatchObject({ code: 'void' });
+    await expect(readAgain(999_999, description)).rejects.toMatchObject({ status: 404 });
   });
 });

@@ -14,10 +14,10 @@ import type { LogReading } from '@/workshop/readLog';
 import { isInOurTime } from '@/workshop/strictFields';
 import { join } from 'node:path';
 import { spoolBody } from './logBody';
-import { storeAs, storingAll, type Told } from './logLayout';
+import { storeAs, storingAll, type LogDescription } from './logLayout';
 import { Refusal } from './respond';
 
-export interface LogImport extends Pick<Told, 'load'>, Partial<Omit<Told, 'load'>> {
+export interface LogImport extends Pick<LogDescription, 'load'>, Partial<Omit<LogDescription, 'load'>> {
   code: string;
   fileName: string;
   /** Code of the instrument that logged it; null where not given. */
@@ -95,8 +95,13 @@ export async function importLog(
     try {
       const known = await runWithContent(db, spooled.sha256);
       if (known) throw alreadyHere(known);
-      const told = { load, loadTolerance, mapping, groups };
-      const { id, read } = await storeAs(told, { file, subject, ranges: loggedBy?.ranges ?? null }, decide, signal);
+      const description = { load, loadTolerance, mapping, groups };
+      const { id, read } = await storeAs(
+        description,
+        { file, subject, ranges: loggedBy?.ranges ?? null },
+        decide,
+        signal,
+      );
       return { id, code, result: read.result, notices: [...read.notices, ...read.result.warnings] };
     } finally {
       // Whatever became of it, the packing ends before its folder goes.

@@ -20,7 +20,7 @@ import { MessageChannel } from 'node:worker_threads';
 import { Refusal } from './respond';
 
 /** How a log is read, as its sender says. */
-export interface Told {
+export interface LogDescription {
   load: DischargeLoad;
   /** Limit of the resistor or the set current, a share; null where not given. */
   loadTolerance: number | null;
@@ -65,7 +65,7 @@ interface LogOnDisk {
  *   or one of another count in series; what `decide` throws
  */
 export async function storeAs(
-  { load, loadTolerance, mapping, groups }: Told,
+  { load, loadTolerance, mapping, groups }: LogDescription,
   { file, subject, ranges }: LogOnDisk,
   decide: (read: LogReading) => Promise<Pick<LogToFile, 'run' | 'keep'>>,
   signal: AbortSignal | undefined,

@@ -76,8 +76,8 @@ export const openApi = (version: string) => ({
     '/api/v1/compute/hold': {
       post: {
         summary: 'Which cells and packs keep their charge at rest, and which leak',
-        requestBody: jsonIn(shapes.holdRequest),
-        responses: answers(shapes.holdResponse),
+        requestBody: jsonIn(shapes.selfDischargeRequest),
+        responses: answers(shapes.selfDischargeResponse),
       },
     },
     '/api/v1/compute/diagnose': {
@@ -216,12 +216,12 @@ export const openApi = (version: string) => ({
     '/api/v1/holds': {
       get: {
         summary: 'Self-discharge tests with what they say of each cell and pack',
-        responses: answers(shapes.holdsResponse),
+        responses: answers(shapes.selfDischargesResponse),
       },
       post: {
         summary: 'Cells and packs tested together',
-        requestBody: jsonIn(shapes.newHoldRequest),
-        responses: answers(shapes.newHoldResponse, '201'),
+        requestBody: jsonIn(shapes.newSelfDischargeRequest),
+        responses: answers(shapes.newSelfDischargeResponse, '201'),
       },
     },
     '/api/v1/entries': {

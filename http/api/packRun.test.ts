@@ -39,6 +39,6 @@ test.each([
   [{ groups: [] }],
   [{ chemistry: 'alkaline' }],
 ])('what is no pack and no load is refused: %#', (more) => {
-  const asked = { chemistry: 'li-ion', groups, load: { currentA: 4 }, cutoffPerGroupV: 3, ...more };
-  expect(packRunRequest.safeParse(asked).success).toBe(false);
+  const request = { chemistry: 'li-ion', groups, load: { currentA: 4 }, cutoffPerGroupV: 3, ...more };
+  expect(packRunRequest.safeParse(request).success).toBe(false);
 });

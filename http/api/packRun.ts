@@ -4,7 +4,7 @@ import { runWarnings } from '@/core/simulation/plainRun';
 import type { Warning } from '@/core/warning';
 import { inBackground } from '@/workshop/pool';
 import type { z } from 'zod';
-import { told } from './told';
+import { warningsAnswer } from './warningsAnswer';
 import type { packRunRequest, packRunResponse } from './schemas';
 
 const limitMs = 10_000;
@@ -35,15 +35,15 @@ export async function computePackRun(
     ...(cycles && { drift: driftOf(groups, cycles) }),
     groupVoltagesV: { atS: course.atS, byGroup: course.groupsV },
     stateOfChargeLeft: soc,
-    warnings: told([...runWarnings(run), ...assumed]),
+    warnings: warningsAnswer([...runWarnings(run), ...assumed]),
   };
 }
 
-type Asked = z.infer<typeof packRunRequest>;
+type PackRunRequest = z.infer<typeof packRunRequest>;
 
 function driftOf(
-  groups: Asked['groups'],
-  { count, daysPerCycle }: NonNullable<Asked['cycles']>,
+  groups: PackRunRequest['groups'],
+  { count, daysPerCycle }: NonNullable<PackRunRequest['cycles']>,
 ): z.infer<typeof packRunResponse>['drift'] {
   const known = groups.map((group) =>
     group.map(({ capacityAh, selfDischargeA }) => ({

@@ -20,14 +20,11 @@ test('three ways with their steps and cautions, one recommended and why', async 
 });
 
 test('a state of charge serves as well as a voltage, not both', async () => {
-  const told = [0.9, 0.7].map((stateOfCharge) => ({ stateOfCharge, capacityAh: 2 }));
-  expect((await ask({ chemistry: 'lfp', groups: told, charger, drainCurrentA: 0.2 })).remedies[2]?.hours).toBeCloseTo(
-    2,
-    9,
-  );
+  const groups = [0.9, 0.7].map((stateOfCharge) => ({ stateOfCharge, capacityAh: 2 }));
+  expect((await ask({ chemistry: 'lfp', groups, charger, drainCurrentA: 0.2 })).remedies[2]?.hours).toBeCloseTo(2, 9);
   const both = rebalanceRequest.safeParse({
     chemistry: 'lfp',
-    groups: [{ stateOfCharge: 0.4, restVoltageV: 3.3, capacityAh: 2 }, told[1]],
+    groups: [{ stateOfCharge: 0.4, restVoltageV: 3.3, capacityAh: 2 }, groups[1]],
     charger,
   });
   expect(both.success).toBe(false);

@@ -1,15 +1,15 @@
 import 'server-only';
 import { type ImportedLog, importLog } from './importLog';
-import { noFile, readAnew } from './readAnew';
+import { noFile, readAgain } from './readAgain';
 import { database } from '@/records/database';
 import { runFile } from '@/records/runFiles';
 import { namedMappings } from '@/records/logMappings';
 import type { z } from 'zod';
-import { groupsTold, loadOf } from './compute';
+import { groupsAnswer, loadOf } from './compute';
 import { mostReadingBytes, readJson } from './jsonBody';
 import { asFile } from './download';
 import { runOfAddress } from './samples';
-import { told } from './told';
+import { warningsAnswer } from './warningsAnswer';
 import { layoutRequest, type namedMappingsResponse, runQuery, type runResponse } from './schemas';
 
 /** The file that a run came from, byte for byte as it arrived. */
@@ -39,25 +39,25 @@ export async function keepRun(request: Request): Promise<z.infer<typeof runRespo
     request.body,
     request.signal,
   );
-  return runTold(stored);
+  return runAnswer(stored);
 }
 
 /** Reads the file of a run otherwise than before. */
 export async function layOutRun(id: string, request: Request): Promise<z.infer<typeof runResponse>> {
   const run = await runOfAddress(id);
   const { load, ...told } = layoutRequest.parse(await readJson(request, mostReadingBytes));
-  return runTold(await readAnew(run.id, { load: loadOf(load), ...told }, request.signal));
+  return runAnswer(await readAgain(run.id, { load: loadOf(load), ...told }, request.signal));
 }
 
-const runTold = ({ id, code, result, notices }: ImportedLog): z.infer<typeof runResponse> => ({
+const runAnswer = ({ id, code, result, notices }: ImportedLog): z.infer<typeof runResponse> => ({
   id,
   subject: code,
   samples: result.samples,
   capacityAh: result.capacityAh.value,
   standardUncertaintyAh: result.capacityAh.u,
   reachedCutoff: result.reachedCutoff,
-  groups: groupsTold(result.groups),
-  warnings: told(notices),
+  groups: groupsAnswer(result.groups),
+  warnings: warningsAnswer(notices),
 });
 
 /** The mappings that are kept under a name. */

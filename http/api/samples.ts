@@ -16,11 +16,11 @@ import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { z } from 'zod';
-import { groupsTold } from './compute';
+import { groupsAnswer } from './compute';
 import { asFile } from './download';
 import { Refusal } from './respond';
 import { type runInFull, samplesQuery, type samplesResponse } from './schemas';
-import { told } from './told';
+import { warningsAnswer } from './warningsAnswer';
 
 const serial = countText(z.number().positive().max(2_147_483_647));
 
@@ -73,9 +73,9 @@ export async function tellRun(id: string): Promise<z.infer<typeof runInFull>> {
     meanVoltageV: result.meanVoltageV,
     durationS: result.durationS,
     reachedCutoff: result.reachedCutoff,
-    groups: groupsTold(result.groups),
+    groups: groupsAnswer(result.groups),
     segments: result.segments,
-    warnings: told([...run.notices, ...result.warnings]),
+    warnings: warningsAnswer([...run.notices, ...result.warnings]),
   };
 }
 

@@ -13,7 +13,7 @@ const base = {
 };
 
 test('jobs in their order, within attended hours, with the bound beside', async () => {
-  const told = await ask({
+  const plan = await ask({
     ...base,
     jobs: [
       { id: 'PF1 rest', kind: 'rest', minutes: 600, attended: false, after: ['PF1 charge'] },
@@ -21,13 +21,13 @@ test('jobs in their order, within attended hours, with the bound beside', async 
       { id: 'PF2 charge', kind: 'charge', minutes: 400, attended: true },
     ],
   });
-  expect(told.plan).toEqual([
+  expect(plan.plan).toEqual([
     { id: 'PF1 charge', station: 'CH1', from: '2026-11-27T18:00:00.000Z', to: '2026-11-27T19:30:00.000Z' },
     { id: 'PF1 rest', station: 'shelf', from: '2026-11-27T19:30:00.000Z', to: '2026-11-28T05:30:00.000Z' },
   ]);
-  expect(told).toMatchObject({ endsAt: '2026-11-28T05:30:00.000Z', bound: '2026-11-28T05:30:00.000Z' });
-  expect(told.unplaced).toMatchObject([{ id: 'PF2 charge', code: 'longer-than-any-span' }]);
-  expect(told.unplaced[0]?.why).toContain('3 h 00 min');
+  expect(plan).toMatchObject({ endsAt: '2026-11-28T05:30:00.000Z', bound: '2026-11-28T05:30:00.000Z' });
+  expect(plan.unplaced).toMatchObject([{ id: 'PF2 charge', code: 'longer-than-any-span' }]);
+  expect(plan.unplaced[0]?.why).toContain('3 h 00 min');
 });
 
 test('hours that overlap or end before they begin, and two of one name, are refused by their place', () => {

@@ -1,4 +1,4 @@
-import type { Asked } from '@/core/planning/schedule';
+import type { BenchRequest } from '@/core/planning/schedule';
 import { unplacedText } from '@/words/schedule';
 import { inBackground } from '@/workshop/pool';
 import type { z } from 'zod';
@@ -15,7 +15,7 @@ export async function computeSchedule(
   const startMs = new Date(from).getTime();
   const minuteOf = (moment: string): number => (new Date(moment).getTime() - startMs) / minuteMs;
   const momentOf = (minute: number): string => new Date(startMs + minute * minuteMs).toISOString();
-  const asked: Asked = {
+  const asked: BenchRequest = {
     // What lies before the start is over.
     attended: attended
       .map((span) => ({ from: Math.max(0, minuteOf(span.from)), to: minuteOf(span.to) }))

@@ -1,7 +1,7 @@
 import { remediesAlone } from '@/core/packs/remedies';
 import { unitsOf } from '@/core/capacity/logUnits';
 import { inspectionKeys } from '@/core/grading/intake';
-import { standings } from '@/core/grading/standing';
+import { statuses } from '@/core/grading/status';
 import { packFaults } from '@/core/packs/diagnosis/faults';
 import { roundQuestions } from '@/core/packs/diagnosis/questions';
 import { visitReasons } from '@/core/packs/diagnosis/visit';
@@ -25,15 +25,15 @@ const rechargeable = z.enum(chemistryKeys.filter((key) => key !== 'alkaline'));
 const warnings = z.array(z.object({ code: z.string(), message: z.string() }));
 
 /** What is known of the tools: limits as a maker states them. */
-const toolFields = (number: z.ZodType<number, unknown>, share: z.ZodType<number, unknown>) => ({
-  loadTolerance: share
+const toolFields = (number: z.ZodType<number, unknown>, fraction: z.ZodType<number, unknown>) => ({
+  loadTolerance: fraction
     .optional()
     .describe(
       'Limit of the resistor or of the set current, a share; 0.01 is assumed, and said so, where it is missing.',
     ),
-  voltageAccuracyShare: share.optional().describe('Limit of the voltmeter, a share of the reading.'),
+  voltageAccuracyShare: fraction.optional().describe('Limit of the voltmeter, a share of the reading.'),
   voltageAccuracyV: number.optional().describe('Limit of the voltmeter, its fixed part.'),
-  currentAccuracyShare: share.optional().describe('Limit of the ammeter, a share of the reading.'),
+  currentAccuracyShare: fraction.optional().describe('Limit of the ammeter, a share of the reading.'),
   currentAccuracyA: number.optional().describe('Limit of the ammeter, its fixed part.'),
 });
 
@@ -295,7 +295,7 @@ export const partialCapacityResponse = z.object({
   warnings,
 });
 
-export const holdRequest = z.object({
+export const selfDischargeRequest = z.object({
   chemistry: z.enum(chemistryKeys),
   subjects: z
     .array(
@@ -318,7 +318,7 @@ export const holdRequest = z.object({
     .describe('Standard uncertainty of a reading against another of the same meter; 0.0005 is assumed, and said so.'),
 });
 
-export const holdResponse = z.object({
+export const selfDischargeResponse = z.object({
   subjects: z.array(
     z.object({
       id: z.string(),
@@ -932,7 +932,7 @@ const ofEverySubject = {
   series: z.number(),
   ratedCapacityAh: z.number(),
   intake: z.enum(['usable', 'rescue-only', 'out']).nullable(),
-  standing: z.enum(standings),
+  standing: z.enum(statuses),
   capacityAh: measured,
   capacityIsAtLeast: z.boolean(),
   capacityBy: z.enum(['discharge', 'partial', 'noted']).nullable().describe('The source of its capacity.'),
@@ -1032,7 +1032,7 @@ export const readingRequest = z.strictObject({
   channelVoltagesV: z.array(digits).min(1).max(100).optional().describe('On a sheet: what each channel shows.'),
 });
 
-export const newHoldRequest = z.object({
+export const newSelfDischargeRequest = z.object({
   codes: z
     .array(z.string().min(1).max(20).toUpperCase())
     .min(1)
@@ -1040,9 +1040,9 @@ export const newHoldRequest = z.object({
     .describe('Of batches, cells or packs; of a batch all that are not out.'),
   days: z.number().min(1).max(60).default(7).describe('Then measure them again.'),
 });
-export const newHoldResponse = z.object({ id: z.number() });
+export const newSelfDischargeResponse = z.object({ id: z.number() });
 
-export const holdsResponse = z.object({
+export const selfDischargesResponse = z.object({
   holds: z.array(
     z.object({
       id: z.number(),

@@ -8,7 +8,7 @@ import { MeterChoice } from '@/ui/MeterChoice';
 import { ReadingBar } from '@/ui/ReadingBar';
 import { useChoice } from '@/ui/stored';
 import { useMemo } from 'react';
-import { type BatchMiddle, type LineCell, understandIntake } from '../intake/intakeLine';
+import { type BatchMedian, type LineCell, parseIntakeLine } from '../intake/intakeLine';
 import { fileBuildReading } from './actions';
 import { packLine } from './need';
 
@@ -17,14 +17,14 @@ interface BuildBarProps {
   /** The one to read next; null where all were read today. */
   current: string | null;
   cells: LineCell[];
-  middle: BatchMiddle;
+  median: BatchMedian;
   /** What another pack would be matched of. */
   model: string;
   meters: Voltmeter[];
 }
 
 /** The reading bar of a saved build: the voltage of each cell before it is joined, or what the next pack must be. */
-export function BuildBar({ build, current: currentCode, cells, middle, model, meters }: BuildBarProps) {
+export function BuildBar({ build, current: currentCode, cells, median, model, meters }: BuildBarProps) {
   const place = `build ${build}`;
   const [meter, setMeter] = useChoice(
     'meter',
@@ -62,7 +62,7 @@ export function BuildBar({ build, current: currentCode, cells, middle, model, me
         understand={(text) => {
           const next = packLine(text, model);
           if (next) return next;
-          const line = understandIntake(text, current, cellOf, middle, {
+          const line = parseIntakeLine(text, current, cellOf, median, {
             meter: meters.find((one) => one.code === meter) ?? null,
             corrects: false,
           });

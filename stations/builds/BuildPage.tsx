@@ -14,8 +14,8 @@ import { notFound } from 'next/navigation';
 import { BeforeJoining } from './BeforeJoining';
 import { voltmeters } from '@/core/judging/instrumentBook';
 import { now } from '@/workshop/clock';
-import { batchMiddle } from '../intake/intakeLine';
-import { readAnew } from '../intake/lineCell';
+import { batchMedian } from '../intake/intakeLine';
+import { fetchCell } from '../intake/lineCell';
 import { BuildBar } from './BuildBar';
 import { BuildsBar } from './BuildsBar';
 import { free } from '@/core/judging/candidates';
@@ -126,8 +126,8 @@ export async function BuildPage({ id }: { id: number }) {
         <BuildBar
           build={id}
           current={next}
-          cells={placed.map(readAnew)}
-          middle={batchMiddle(placed)}
+          cells={placed.map(fetchCell)}
+          median={batchMedian(placed)}
           model={models[0] ?? ''}
           meters={voltmeters(instruments)}
         />

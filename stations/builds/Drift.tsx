@@ -57,10 +57,10 @@ export function Drift({ groups, known }: DriftProps) {
         <>
           <p className="headline">{driftText(drift, figure(bleed), cycles)}</p>
           <dl className="settings mb-2">
-            {drift.byGroup.map((share, g) => (
+            {drift.byGroup.map((fraction, g) => (
               <div key={g}>
                 <dt>{groupName(g + 1, groups.length)}</dt>
-                <dd style={{ fontSize: '1.1rem' }}>{formatQuantity(share, display.charge)}</dd>
+                <dd style={{ fontSize: '1.1rem' }}>{formatQuantity(fraction, display.charge)}</dd>
               </div>
             ))}
           </dl>

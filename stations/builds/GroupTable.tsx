@@ -2,7 +2,7 @@ import { groupName } from '@/words/packs';
 import { type GroupFigures, packFigures } from '@/core/matching/groupFigures';
 import type { Quantity } from '@/core/quantity/quantity';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
-import { sharesOfDrop } from '@/core/resistance/uses';
+import { fractionsOfDrop } from '@/core/resistance/uses';
 
 export interface Group extends GroupFigures {
   codes: string[];
@@ -14,7 +14,7 @@ export interface Group extends GroupFigures {
 export function GroupTable({ groups }: { groups: Group[] }) {
   const weakest = packFigures(groups).capacity;
   const ohms = groups.flatMap(({ resistance }) => (resistance ? [resistance.value] : []));
-  const shares = ohms.length === groups.length ? sharesOfDrop(ohms) : [];
+  const fractions = ohms.length === groups.length ? fractionsOfDrop(ohms) : [];
   return (
     <div className="table-scroll" tabIndex={0}>
       <table className="table">
@@ -45,8 +45,8 @@ export function GroupTable({ groups }: { groups: Group[] }) {
               <td className="num">
                 {group.resistance ? formatQuantity(group.resistance, display.resistance) : 'not known'}
                 <br />
-                {shares[i] !== undefined && (
-                  <span className="soft text-wrap">{formatFigure(shares[i], display.share)} of the drop</span>
+                {fractions[i] !== undefined && (
+                  <span className="soft text-wrap">{formatFigure(fractions[i], display.share)} of the drop</span>
                 )}
               </td>
             </tr>

@@ -5,7 +5,7 @@ import { Field } from '@/ui/Field';
 import { useKeptForm } from '@/ui/useFormAnswer';
 import Form from 'next/form';
 import Button from 'react-bootstrap/Button';
-import type { JobAsked } from './need';
+import type { JobRequest } from './need';
 
 export const dutyChoices: readonly (readonly [PackNeed['duty'], string])[] = [
   ['surge', 'Surge only'],
@@ -14,7 +14,7 @@ export const dutyChoices: readonly (readonly [PackNeed['duty'], string])[] = [
 ];
 
 /** What the pack is to do. A plain form: its answer is an address that can be kept. */
-export function JobForm({ models, job }: { models: { name: string; count: number }[]; job: JobAsked | null }) {
+export function JobForm({ models, job }: { models: { name: string; count: number }[]; job: JobRequest | null }) {
   const { kept, sent } = useKeptForm(job === null ? 'job' : 'job shown');
   const amount = job?.load && ('currentA' in job.load ? job.load.currentA : job.load.powerW);
   const isWatts = job?.load != null && 'powerW' in job.load;

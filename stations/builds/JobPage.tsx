@@ -13,15 +13,15 @@ import { median } from 'simple-statistics';
 import { BuildsBar } from './BuildsBar';
 import { coldText, notYetText, shapeText } from './buildWords';
 import { JobForm } from './JobForm';
-import { type JobAsked, jobOf, needHref } from './need';
+import { type JobRequest, jobOf, needHref } from './need';
 
 /** The shapes that can do a job, by a median cell of those at hand. */
 export async function JobPage({ parameters }: { parameters: Record<string, string | undefined> }) {
   const workshop = await judgedWorkshop();
   const { cells, rules } = workshop;
   const models = choicesOf(free(cells), rules.limits.modelsInPack);
-  const asked = jobOf(parameters);
-  const job = 'said' in asked ? null : { ...asked, model: asked.model || (models[0]?.name ?? '') };
+  const parsed = jobOf(parameters);
+  const job = 'said' in parsed ? null : { ...parsed, model: parsed.model || (models[0]?.name ?? '') };
   return (
     <>
       <div className="head">
@@ -35,7 +35,7 @@ export async function JobPage({ parameters }: { parameters: Record<string, strin
           {job ? (
             <Shapes job={job} shown={await found(job, workshop)} />
           ) : (
-            <p className="ask mb-0">{'said' in asked && asked.said}</p>
+            <p className="ask mb-0">{'said' in parsed && parsed.said}</p>
           )}
         </section>
         <section className="sheet lead-ink" aria-label="The job">
@@ -60,7 +60,7 @@ type Found =
 
 /** By a median cell of those that may be chosen. */
 async function found(
-  of: JobAsked,
+  of: JobRequest,
   { cells, rules, curves }: Pick<Workshop, 'cells' | 'rules' | 'curves'>,
 ): Promise<Found> {
   const candidates = candidatesOf(cells, { ...of, without: [] });
@@ -106,7 +106,7 @@ async function found(
   }
 }
 
-function Shapes({ job, shown }: { job: JobAsked; shown: Found }) {
+function Shapes({ job, shown }: { job: JobRequest; shown: Found }) {
   if ('said' in shown)
     return (
       <p className="ask mb-0" role="alert">

@@ -49,8 +49,8 @@ export function MatchSheet({ need, cells, measured, limits, missing, usual, chil
     };
     const matcher = wrap<Matcher>(running);
     // It comes by another way than the answer, and may come after it.
-    const onProgress = proxy((share: number, best: Match) =>
-      setShown((now) => (now.state === 'searching' ? { ...now, share, best } : now)),
+    const onProgress = proxy((fraction: number, best: Match) =>
+      setShown((now) => (now.state === 'searching' ? { ...now, share: fraction, best } : now)),
     );
     const search = async (): Promise<void> => {
       const found: Matched = await matcher.match(request, onProgress);

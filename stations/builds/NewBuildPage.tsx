@@ -12,8 +12,8 @@ export async function NewBuildPage({ parameters }: { parameters: Record<string, 
   const { cells, rules, curves } = await judgedWorkshop();
   const { limits } = rules;
   const models = choicesOf(free(cells), limits.modelsInPack);
-  const asked = needOf(parameters);
-  const need = asked && { ...asked, model: asked.model || (models[0]?.name ?? '') };
+  const parsed = needOf(parameters);
+  const need = parsed && { ...parsed, model: parsed.model || (models[0]?.name ?? '') };
   const candidates = need ? candidatesOf(cells, need) : [];
   const codes = candidates.map(({ id }) => id);
   const chemistry = need && chemistryOf(cells, need.model);

@@ -4,7 +4,7 @@ import type { PackNeed } from '@/core/judging/candidates';
 import type { BuiltOtherwise } from '@/core/matching/compare';
 import { groupFigures, packFigures } from '@/core/matching/groupFigures';
 import { groupWarnings, type Match, type MatchCell, type MatchLimits } from '@/core/matching/match';
-import { type Placed, swapped } from '@/core/matching/swap';
+import { type CellPlaces, swapped } from '@/core/matching/swap';
 import type { KnownCell } from '@/core/simulation/predictRun';
 import type { PlainCurve, Rechargeable } from '@/core/chemistry/openCircuit';
 import { display, formatFigure } from '@/core/quantity/format';
@@ -49,11 +49,11 @@ const idsOf = (cells: readonly { id: string }[]): string[] => cells.map(({ id })
 /** A match as the pack it makes; cells change place by hand, and every figure follows. */
 export function PackBoard(props: PackBoardProps) {
   const { match, isStopped, otherwise, need, measured, limits, usual, children } = props;
-  const start: Placed = {
+  const start: CellPlaces = {
     groups: match.groups.map(({ cells }) => idsOf(cells)),
     left: idsOf([...match.left].sort((a, b) => b.capacityAh - a.capacityAh)),
   };
-  const [steps, setSteps] = useState<readonly Placed[]>([start]);
+  const [steps, setSteps] = useState<readonly CellPlaces[]>([start]);
   const [refused, setRefused] = useState<string | null>(null);
   const placed = steps.at(-1) ?? start;
   const cells = useMemo(
@@ -205,7 +205,7 @@ function Otherwise({ match, otherwise }: { match: Match; otherwise: BuiltOtherwi
   );
 }
 
-function SaveForm({ need, placed }: { need: PackNeed; placed: Placed }) {
+function SaveForm({ need, placed }: { need: PackNeed; placed: CellPlaces }) {
   const { answer, pending, form } = useFormAnswer('save build', saveBuildAction);
   return (
     <form className="sheet" {...form} aria-label="Save this build">

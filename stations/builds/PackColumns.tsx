@@ -30,11 +30,11 @@ export function PackColumns({ groups, left, known, need, change, takeBack }: Pac
   const board = useRef<HTMLDivElement>(null);
   // A cell that changed place keeps the focus there.
   const moved = useRef<string | null>(null);
-  const standing = groups.map(({ codes }) => codes.join()).join(' ');
+  const arrangement = groups.map(({ codes }) => codes.join()).join(' ');
   useEffect(() => {
     if (moved.current !== null) board.current?.querySelector<HTMLElement>(`[data-cell="${moved.current}"]`)?.focus();
     moved.current = null;
-  }, [standing]);
+  }, [arrangement]);
   const pack = packFigures(groups);
   const all = groups.flatMap(({ codes }) => codes).flatMap((code) => known(code) ?? []);
   const most = {
@@ -208,11 +208,11 @@ function Tile({ code, cell, most, isPicked, isFirst, pick, drop }: TileProps) {
   );
 }
 
-const Measure = ({ share, text, isOhm = false }: { share: number; text: string; isOhm?: boolean }) => (
+const Measure = ({ share: fraction, text, isOhm = false }: { share: number; text: string; isOhm?: boolean }) => (
   <span className="pack-measure">
     <span
       className={isOhm ? 'pack-bar ohm' : 'pack-bar'}
-      style={{ inlineSize: `${Math.round(100 * Math.min(1, share))}%` }}
+      style={{ inlineSize: `${Math.round(100 * Math.min(1, fraction))}%` }}
     />
     <span className="num">{text}</span>
   </span>

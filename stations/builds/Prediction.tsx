@@ -1,7 +1,7 @@
 'use client';
 
 import type { PackNeed } from '@/core/judging/candidates';
-import type { KnownCell, Prediction as Forecast, PredictAsked } from '@/core/simulation/predictRun';
+import type { KnownCell, Prediction as Forecast, PredictInput } from '@/core/simulation/predictRun';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import type { Quantity } from '@/core/quantity/quantity';
 import { Grounds } from '@/stations/Grounds';
@@ -25,7 +25,7 @@ interface PredictionProps {
 }
 
 /** Steady: a profile is for programs. */
-type Load = Exclude<PredictAsked['load'], { profile: unknown }>;
+type Load = Exclude<PredictInput['load'], { profile: unknown }>;
 const amountOf = (load: Load): number => ('currentA' in load ? load.currentA : load.powerW);
 
 interface Carried {
@@ -39,22 +39,22 @@ export function Prediction({ need, usual, groups, known }: PredictionProps) {
   const cells = groups.map((codes) => codes.flatMap((code) => known(code) ?? []));
   const parallel = cells[0]?.length ?? 1;
   const halfC = Number(((parallel * (cells[0]?.[0]?.capacity.value ?? 2)) / 2).toPrecision(2));
-  const [asked, setAsked] = useState<Carried>({
+  const [wanted, setWanted] = useState<Carried>({
     load: need.load ?? { currentA: halfC },
     cutoffPerGroupV: need.lowestV ?? usual.lowestV,
     peakA: need.load && 'currentA' in need.load ? need.load.currentA : halfC,
   });
   const [shown, setShown] = useState<{ of: string; share: number } | { of: string; predicted: Predicted } | null>(null);
-  const of = JSON.stringify([groups, asked]);
+  const of = JSON.stringify([groups, wanted]);
 
   useEffect(() => {
     const running = new Worker(new URL('../../workers/predict.worker.ts', import.meta.url), { type: 'module' });
-    const onShare = proxy((share: number) =>
-      setShown((now) => (now && now.of === of && 'predicted' in now ? now : { of, share })),
+    const onProgress = proxy((fraction: number) =>
+      setShown((now) => (now && now.of === of && 'predicted' in now ? now : { of, share: fraction })),
     );
-    const { load, cutoffPerGroupV } = asked;
+    const { load, cutoffPerGroupV } = wanted;
     void wrap<Predictor>(running)
-      .predict({ chemistry: usual.chemistry, curve: usual.curve, groups: cells, load, cutoffPerGroupV }, onShare)
+      .predict({ chemistry: usual.chemistry, curve: usual.curve, groups: cells, load, cutoffPerGroupV }, onProgress)
       .then((predicted) => {
         setShown({ of, predicted });
         running.terminate();
@@ -70,7 +70,7 @@ export function Prediction({ need, usual, groups, known }: PredictionProps) {
     const figure = (name: string): number => Number(String(given.get(name) ?? '').replace(',', '.'));
     const [amount, cutoffPerGroupV, peakA] = [figure('load'), figure('lowestV'), figure('peakA')];
     if (![amount, cutoffPerGroupV, peakA].every((value) => value > 0)) return;
-    setAsked({ load: given.get('unit') === 'W' ? { powerW: amount } : { currentA: amount }, cutoffPerGroupV, peakA });
+    setWanted({ load: given.get('unit') === 'W' ? { powerW: amount } : { currentA: amount }, cutoffPerGroupV, peakA });
   };
   const predicted = shown && 'predicted' in shown ? shown.predicted : null;
   return (
@@ -78,7 +78,7 @@ export function Prediction({ need, usual, groups, known }: PredictionProps) {
       <h2>What it will do</h2>
       <form onSubmit={submit} aria-label="Under a load" className="mb-3">
         <div className="fields">
-          <Field name="load" label="Load" defaultValue={amountOf(asked.load)} figures />
+          <Field name="load" label="Load" defaultValue={amountOf(wanted.load)} figures />
           <Field
             name="unit"
             label="In"
@@ -86,10 +86,10 @@ export function Prediction({ need, usual, groups, known }: PredictionProps) {
               ['A', 'amperes'],
               ['W', 'watts'],
             ]}
-            defaultValue={'powerW' in asked.load ? 'W' : 'A'}
+            defaultValue={'powerW' in wanted.load ? 'W' : 'A'}
           />
-          <Field name="lowestV" label="Never below, V a group" defaultValue={asked.cutoffPerGroupV} figures />
-          <Field name="peakA" label="Peak, A" defaultValue={asked.peakA} figures />
+          <Field name="lowestV" label="Never below, V a group" defaultValue={wanted.cutoffPerGroupV} figures />
+          <Field name="peakA" label="Peak, A" defaultValue={wanted.peakA} figures />
         </div>
         <Button type="submit" variant="quiet" className="mt-2">
           Forecast
@@ -101,19 +101,21 @@ export function Prediction({ need, usual, groups, known }: PredictionProps) {
           ◆ {predicted.said}
         </p>
       )}
-      {predicted?.ok && <Told told={predicted.prediction} codes={groups} peakA={asked.peakA} minutes={need.minutes} />}
+      {predicted?.ok && (
+        <ForecastFigures told={predicted.prediction} codes={groups} peakA={wanted.peakA} minutes={need.minutes} />
+      )}
     </section>
   );
 }
 
-interface ToldProps {
+interface ForecastFiguresProps {
   told: Forecast;
   codes: readonly (readonly string[])[];
   peakA: number;
   minutes: number | null;
 }
 
-function Told({ told: { run, runTimeS, sagOhm, warnings }, codes, peakA, minutes }: ToldProps) {
+function ForecastFigures({ told: { run, runTimeS, sagOhm, warnings }, codes, peakA, minutes }: ForecastFiguresProps) {
   const inMinutes: Quantity = { value: runTimeS.value / 60, u: runTimeS.u / 60 };
   const hottest = codes[run.hottest.group - 1]?.[run.hottest.cell - 1] ?? '';
   return (
@@ -166,8 +168,8 @@ const Line = ({ name, value }: { name: string; value: string }) => (
 );
 
 /** From the least to the most that a cell carries, for an even share. */
-function sharedText(shares: readonly (readonly number[])[]): string {
-  const times = shares.flatMap((own) => own.map((share) => share * own.length));
+function sharedText(fractions: readonly (readonly number[])[]): string {
+  const times = fractions.flatMap((own) => own.map((fraction) => fraction * own.length));
   return `${Math.min(...times).toFixed(2)} to ${Math.max(...times).toFixed(2)} of an even share`;
 }
 

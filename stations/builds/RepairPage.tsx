@@ -119,8 +119,8 @@ export async function RepairPage({ code, group, out }: RepairPageProps) {
 
 /** Groups of an address such as `3` or `3,5`, from the negative terminal; never all of them. */
 function positionsOf(text: string | undefined, series: number): number[] {
-  const asked = (text ?? '').split(',').map((one) => Math.round(Number(one)));
-  const there = [...new Set(asked)].filter((one) => one >= 1 && one <= series).sort((a, b) => a - b);
+  const positionsIn = (text ?? '').split(',').map((one) => Math.round(Number(one)));
+  const there = [...new Set(positionsIn)].filter((one) => one >= 1 && one <= series).sort((a, b) => a - b);
   return there.length === 0 ? [1] : there.slice(0, Math.max(1, series - 1));
 }
 

@@ -40,7 +40,7 @@ import { free, ratedTogetherAh } from '@/core/judging/candidates';
 import { isPack } from '@/core/judging/subject';
 import { filing } from '@/stations/filing';
 import type { EntryLine, Filed } from '@/ui/entryLine';
-import { readAnew } from '../intake/lineCell';
+import { fetchCell } from '../intake/lineCell';
 import { readingsOf } from '../intake/readingsOf';
 import { now } from '@/workshop/clock';
 import { cellsByGroup } from './groupsOfBuild';
@@ -152,7 +152,7 @@ export async function fileBuildReading(build: number, typed: EntryLine): Promise
       line,
       workshop.cells.filter(({ id }) => ids.has(id)),
       workshop.instruments,
-      readAnew,
+      fetchCell,
     );
   });
 }

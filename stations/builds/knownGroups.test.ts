@@ -21,7 +21,7 @@ const pack = {
     ],
   },
   amongGroups: {
-    middleOhm: 0.02,
+    medianOhm: 0.02,
     groups: [
       { position: 1, resistance: ohm(0.02) },
       { position: 2, resistance: ohm(0.04) },

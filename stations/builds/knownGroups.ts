@@ -50,6 +50,6 @@ export function neighbourOf(
   if (beside.length > 0) return median(beside);
   const { weakest, amongGroups } = pack;
   const read = amongGroups?.groups.find((group) => group.position === weakest?.position)?.resistance.value;
-  if (!weakest || !amongGroups || amongGroups.middleOhm === null || read === undefined) return null;
-  return weakest.resistance.value * (amongGroups.middleOhm / read) * pack.parallel;
+  if (!weakest || !amongGroups || amongGroups.medianOhm === null || read === undefined) return null;
+  return weakest.resistance.value * (amongGroups.medianOhm / read) * pack.parallel;
 }

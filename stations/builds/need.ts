@@ -107,10 +107,10 @@ const jobSchema = z
   }));
 
 /** What a pack is to do, before it has a shape. */
-export type JobAsked = z.output<typeof jobSchema>;
+export type JobRequest = z.output<typeof jobSchema>;
 
 /** The job of an address, or what is expected instead. */
-export function jobOf(parameters: Record<string, string | undefined>): JobAsked | { said: string } {
+export function jobOf(parameters: Record<string, string | undefined>): JobRequest | { said: string } {
   const read = jobSchema.safeParse(parameters);
   return read.success ? read.data : { said: read.error.issues[0]?.message ?? seriesSay };
 }
@@ -119,7 +119,7 @@ const loadAsked = (load: PackNeed['load']): Record<string, string> => {
   if (load === null) return {};
   return 'currentA' in load ? { loadA: String(load.currentA) } : { loadW: String(load.powerW) };
 };
-const asked = (name: string, value: number | null): Record<string, string> =>
+const parameterOf = (name: string, value: number | null): Record<string, string> =>
   value === null ? {} : { [name]: String(value) };
 
 /** The address of its match. */
@@ -140,12 +140,12 @@ export function needHref({
     parallel: String(parallel),
     model,
     duty: of,
-    ...asked('enoughAh', enoughAh),
+    ...parameterOf('enoughAh', enoughAh),
     ...(without.length > 0 && { without: without.join(' ') }),
     ...(pins.length > 0 && { pins: pins.join(' ') }),
     ...loadAsked(load),
-    ...asked('minutes', minutes),
-    ...asked('lowestV', lowestV),
+    ...parameterOf('minutes', minutes),
+    ...parameterOf('lowestV', lowestV),
   };
   return `/builds/new?${new URLSearchParams(query)}`;
 }

@@ -56,9 +56,9 @@ export function ImportForm({ subject: known, waiting, packs, loggers, mappings }
   /** The last look at the file: an import before it ends waits for it. */
   const looking = useRef<Promise<Looked> | null>(null);
   /** What a person said of the load stands, however late a look at the file ends. */
-  const isLoadTold = useRef(false);
+  const isLoadGiven = useRef(false);
   const [sending, setSending] = useState<Sending | null>(null);
-  const [share, setShare] = useState(0);
+  const [fraction, setFraction] = useState(0);
   const [refused, setRefused] = useState<string | null>(null);
 
   const seriesOf = (typed: string): number => packs.find(({ code }) => code === subjectOf(typed.trim()))?.series ?? 1;
@@ -67,13 +67,13 @@ export function ImportForm({ subject: known, waiting, packs, loggers, mappings }
   const show = (seen: LogPreview): void => {
     setPreview(seen);
     const hasCurrent = 'columns' in seen.understood && seen.understood.columns.some(({ field }) => field === 'current');
-    if (hasCurrent && !isLoadTold.current) setLoad('column');
+    if (hasCurrent && !isLoadGiven.current) setLoad('column');
   };
-  const read = async (file: File, groups: number, told: LogMapping | null): Promise<Looked> => {
-    setMapping(told);
-    const seen = await lookAtLog(file, { series: groups, mapping: told ?? undefined });
+  const read = async (file: File, groups: number, given: LogMapping | null): Promise<Looked> => {
+    setMapping(given);
+    const seen = await lookAtLog(file, { series: groups, mapping: given ?? undefined });
     show(seen);
-    return { seen, told };
+    return { seen, told: given };
   };
   /** A file that comes: read as files of its shape are, where that is known. */
   const look = async (file: File, groups: number): Promise<Looked> => {
@@ -97,9 +97,9 @@ export function ImportForm({ subject: known, waiting, packs, loggers, mappings }
     show(seen);
     return { seen, told: seen.mapping };
   };
-  const change = (file: File, told: LogMapping | null): void => {
-    if (told === null) setKeptAs(null);
-    looking.current = read(file, series, told);
+  const change = (file: File, given: LogMapping | null): void => {
+    if (given === null) setKeptAs(null);
+    looking.current = read(file, series, given);
   };
 
   const submit = async (event: FormEvent<HTMLFormElement>) => {
@@ -121,8 +121,8 @@ export function ImportForm({ subject: known, waiting, packs, loggers, mappings }
     if (endedAt !== 'told' && Number.isNaN(endedAt.getTime()))
       return setRefused('This log has no dates. Enter when it ended.');
     setRefused(null);
-    setShare(0);
-    const told = {
+    setFraction(0);
+    const given = {
       ...(drawn.loadTolerance !== null && { loadTolerance: String(drawn.loadTolerance) }),
       ...(text('logger') !== '' && { logger: text('logger') }),
       ...(text('groups') !== '' && { groups: text('groups') }),
@@ -134,11 +134,11 @@ export function ImportForm({ subject: known, waiting, packs, loggers, mappings }
       {
         subject,
         load: drawn.load,
-        ...told,
+        ...given,
         fileName: file.name,
         ...(endedAt !== 'told' && { endedAt: endedAt.toISOString() }),
       },
-      setShare,
+      setFraction,
     );
     setSending(run);
     const answer = await run.answer;
@@ -182,7 +182,7 @@ export function ImportForm({ subject: known, waiting, packs, loggers, mappings }
         <LoadFields
           kind={load}
           onKind={(kind) => {
-            isLoadTold.current = true;
+            isLoadGiven.current = true;
             setLoad(kind);
           }}
         />
@@ -231,7 +231,7 @@ export function ImportForm({ subject: known, waiting, packs, loggers, mappings }
             sheets={preview.sheets}
             mapping={mapping ?? preview.mapping}
             series={series}
-            onChange={(told) => change(looked, told)}
+            onChange={(given) => change(looked, given)}
             onSheet={(sheet) => {
               looking.current = lookAtSheet(looked, sheet);
             }}
@@ -253,10 +253,10 @@ export function ImportForm({ subject: known, waiting, packs, loggers, mappings }
       )}
       {sending && (
         <div className="mt-3" role="status">
-          <Progress share={share} label="Sent so far" />
+          <Progress share={fraction} label="Sent so far" />
           <div className="d-flex justify-content-between align-items-center">
             <span className="soft">
-              {share < 1 ? `Sending, ${Math.round(share * 100)} %` : 'Reading and storing …'}
+              {fraction < 1 ? `Sending, ${Math.round(fraction * 100)} %` : 'Reading and storing …'}
             </span>
             <Button variant="quiet" onClick={sending.cancel}>
               Stop

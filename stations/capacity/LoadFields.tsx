@@ -4,7 +4,7 @@ import { useId } from 'react';
 import Form from 'react-bootstrap/Form';
 
 /** What drew the current, as it is asked for. */
-export interface AskedLoad {
+export interface ChosenLoad {
   load: string;
   loadTolerance: number | null;
 }
@@ -59,7 +59,7 @@ export function LoadFields({ kind, onKind, figure, tolerance }: LoadFieldsProps)
 }
 
 /** What was typed into those fields, or what is wrong with it. */
-export function loadTyped(form: FormData): AskedLoad | { refused: string } {
+export function loadTyped(form: FormData): ChosenLoad | { refused: string } {
   const typed = (name: string): string => String(form.get(name) ?? '').trim();
   const numberOf = (name: string): number => Number(typed(name).replace(',', '.'));
   const kind = typed('load');

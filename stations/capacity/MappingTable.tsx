@@ -79,8 +79,8 @@ export function MappingTable({ head, sheets, mapping, series, onChange, onSheet 
   const places = Array.from({ length: width }, (_, index) => index);
   const groups = series > 1 ? Array.from({ length: series }, (_, i) => i + 1) : [];
 
-  const take = (index: number, told: string): void => {
-    const [field, position] = told.split(' ') as [MappedField | '', string | undefined];
+  const take = (index: number, chosen: string): void => {
+    const [field, position] = chosen.split(' ') as [MappedField | '', string | undefined];
     // What is said of this column is taken from the one that held it until now.
     const others = mapping.columns.filter(
       (one) => one.index !== index && !(one.field === field && String(one.position ?? '') === (position ?? '')),

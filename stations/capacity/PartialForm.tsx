@@ -63,8 +63,8 @@ export function PartialForm({
     if (input instanceof HTMLInputElement) input.value = charged;
     setCharge(charged);
   };
-  const told = isStart
-    ? toldBy(() =>
+  const groupText = isStart
+    ? filledBy(() =>
         partialCapacity({
           curve: read,
           startVoltagesV: start.volts,
@@ -95,15 +95,15 @@ export function PartialForm({
             wide
           />
         </div>
-        {told && 'startSoc' in told && (
+        {groupText && 'startSoc' in groupText && (
           <p className="mt-2 mb-0">
-            It begins at <b className="num">{formatQuantity(told.startSoc, display.share)}</b>
-            {series > 1 && `: ${eachSoc(told)} % from the negative terminal`}.
+            It begins at <b className="num">{formatQuantity(groupText.startSoc, display.share)}</b>
+            {series > 1 && `: ${eachSoc(groupText)} % from the negative terminal`}.
           </p>
         )}
-        {told &&
-          'startSoc' in told &&
-          told.warnings
+        {groupText &&
+          'startSoc' in groupText &&
+          groupText.warnings
             .filter(({ code: of }) => of !== 'charge-accuracy-assumed')
             .map((warning) => (
               <p key={warning.code} className="ask mb-0">
@@ -144,18 +144,18 @@ export function PartialForm({
             ))}
           </p>
         )}
-        {told && 'why' in told && <p className="ask mb-0 mt-2">{told.why}</p>}
-        {told && 'capacityAh' in told && chargeAh !== null && (
+        {groupText && 'why' in groupText && <p className="ask mb-0 mt-2">{groupText.why}</p>}
+        {groupText && 'capacityAh' in groupText && chargeAh !== null && (
           <div className="mt-2" aria-live="polite">
-            <Figure quantity={told.capacityAh} as={display.capacity} mid />
+            <Figure quantity={groupText.capacityAh} as={display.capacity} mid />
             <p className="mb-1">
               {formatQuantity(
-                { value: told.capacityAh.value / nominalAh, u: told.capacityAh.u / nominalAh },
+                { value: groupText.capacityAh.value / nominalAh, u: groupText.capacityAh.u / nominalAh },
                 display.share,
               )}{' '}
               of {nominalAh} Ah{together > 1 && `, each of ${together} welded together`}
             </p>
-            <Budget budget={told.budget} as={display.capacity} decimals={3} />
+            <Budget budget={groupText.budget} as={display.capacity} decimals={3} />
             {!isExplained && <PlusMinus />}
           </div>
         )}
@@ -174,7 +174,7 @@ const eachSoc = ({ perCell }: PartialCapacity): string =>
   perCell.map(({ startSoc }) => Math.round(100 * startSoc.value)).join(' · ');
 
 /** What it comes to, or why it comes to nothing. */
-function toldBy(compute: () => PartialCapacity): PartialCapacity | { why: string } {
+function filledBy(compute: () => PartialCapacity): PartialCapacity | { why: string } {
   try {
     return compute();
   } catch (error) {

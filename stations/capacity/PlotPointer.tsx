@@ -23,8 +23,8 @@ interface PlotPointerProps {
 /** A stroke of fewer pixels was a click. */
 const leastStroke = 8;
 /** A key moves the read-out by this share of what is shown; a zoom shows this share of it. */
-const keyShare = 0.01;
-const zoomShare = 0.5;
+const keyFraction = 0.01;
+const zoomFraction = 0.5;
 
 /**
  * Reads a chart under the pointer or by the arrow keys, and zooms it by a stroke across or by + and −; the chart itself
@@ -39,16 +39,16 @@ export function PlotPointer({ plot, shown, whole, onZoom, read, children }: Plot
   const placeOf = (event: PointerEvent): number => {
     const box = ref.current?.getBoundingClientRect();
     if (!box) return shown.fromS;
-    const share = (event.clientX - box.left - plot.left) / (box.width - plot.left - plot.right);
-    return shown.fromS + Math.min(1, Math.max(0, share)) * span;
+    const fraction = (event.clientX - box.left - plot.left) / (box.width - plot.left - plot.right);
+    return shown.fromS + Math.min(1, Math.max(0, fraction)) * span;
   };
-  const shareOf = (x: number): string =>
+  const fractionOf = (x: number): string =>
     `calc(${plot.left}px + (100% - ${plot.left + plot.right}px) * ${(x - shown.fromS) / span})`;
   const pixels = (x: number): number =>
     ((ref.current?.getBoundingClientRect().width ?? 0) - plot.left - plot.right) * (x / span);
 
-  const zoomAround = (x: number, share: number): void => {
-    const width = span * share;
+  const zoomAround = (x: number, fraction: number): void => {
+    const width = span * fraction;
     if (width >= whole.toS - whole.fromS) return onZoom(null);
     const fromS = Math.min(Math.max(whole.fromS, x - width / 2), whole.toS - width);
     onZoom({ fromS, toS: fromS + width });
@@ -59,13 +59,13 @@ export function PlotPointer({ plot, shown, whole, onZoom, read, children }: Plot
       onZoom({ fromS: Math.min(strokeFrom, to), toS: Math.max(strokeFrom, to) });
     setStrokeFrom(null);
   };
-  const middle = at ?? (shown.fromS + shown.toS) / 2;
+  const mid = at ?? (shown.fromS + shown.toS) / 2;
   const press = (event: KeyboardEvent): void => {
     const moves: Record<string, () => void> = {
-      ArrowLeft: () => setAt(Math.max(shown.fromS, middle - keyShare * span)),
-      ArrowRight: () => setAt(Math.min(shown.toS, middle + keyShare * span)),
-      '+': () => zoomAround(middle, zoomShare),
-      '-': () => zoomAround(middle, 1 / zoomShare),
+      ArrowLeft: () => setAt(Math.max(shown.fromS, mid - keyFraction * span)),
+      ArrowRight: () => setAt(Math.min(shown.toS, mid + keyFraction * span)),
+      '+': () => zoomAround(mid, zoomFraction),
+      '-': () => zoomAround(mid, 1 / zoomFraction),
       '0': () => onZoom(null),
     };
     const move = moves[event.key];
@@ -80,14 +80,14 @@ export function PlotPointer({ plot, shown, whole, onZoom, read, children }: Plot
       <div className="d-flex justify-content-between align-items-center gap-2">
         <output className="num read-out">{at === null ? ' ' : read(at)}</output>
         <div className="d-flex gap-1 flex-shrink-0">
-          <Button variant="quiet" aria-label="Closer" onClick={() => zoomAround(middle, zoomShare)}>
+          <Button variant="quiet" aria-label="Closer" onClick={() => zoomAround(mid, zoomFraction)}>
             +
           </Button>
           <Button
             variant="quiet"
             aria-label="Further away"
             disabled={shown.fromS <= whole.fromS && shown.toS >= whole.toS}
-            onClick={() => zoomAround(middle, 1 / zoomShare)}
+            onClick={() => zoomAround(mid, 1 / zoomFraction)}
           >
             −
           </Button>
@@ -118,14 +118,18 @@ export function PlotPointer({ plot, shown, whole, onZoom, read, children }: Plot
       >
         {children}
         {at !== null && (
-          <div className="plot-cursor" style={{ left: shareOf(at), top: plot.top, bottom: plot.bottom }} aria-hidden />
+          <div
+            className="plot-cursor"
+            style={{ left: fractionOf(at), top: plot.top, bottom: plot.bottom }}
+            aria-hidden
+          />
         )}
         {strokeFrom !== null && at !== null && (
           <div
             className="plot-stroke"
             aria-hidden
             style={{
-              left: shareOf(Math.min(strokeFrom, at)),
+              left: fractionOf(Math.min(strokeFrom, at)),
               width: `calc((100% - ${plot.left + plot.right}px) * ${Math.abs(at - strokeFrom) / span})`,
               top: plot.top,
               bottom: plot.bottom,

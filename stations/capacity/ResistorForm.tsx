@@ -42,7 +42,7 @@ export function ResistorForm({ code, series, curve, capacityAh, cutoffV }: Resis
   const read = useMemo(() => curveFrom(curve), [curve]);
   const of: ToDischarge = { curve: read, series, capacityAh, cutoffV, tolerance: numberIn(tolerance) / 100 || 0.05 };
   const plans = text.trim() === '' ? [] : plansFor(of, want, numberIn(text));
-  const middle = Array.isArray(plans)
+  const mid = Array.isArray(plans)
     ? (plans.find((one) => one.resistanceOhm === chosen) ?? plans[plans.length >> 1])
     : undefined;
   return (
@@ -58,23 +58,22 @@ export function ResistorForm({ code, series, curve, capacityAh, cutoffV }: Resis
         <Field name="tolerance" label="Its tolerance, %" defaultValue="5" onChange={setTolerance} figures />
       </div>
       {Array.isArray(plans) ? (
-        <Plans plans={plans} chosen={middle?.resistanceOhm ?? null} choose={setChosen} />
+        <Plans plans={plans} chosen={mid?.resistanceOhm ?? null} choose={setChosen} />
       ) : (
         <p className="ask mt-2 mb-0">{plans.why}</p>
       )}
-      {middle && (
+      {mid && (
         <>
           <p className="mt-2 mb-1" style={{ fontSize: '1.3rem', fontWeight: 700 }}>
-            {ohmText(middle.resistanceOhm)},{' '}
-            {middle.ratingW === null ? 'more heat than one resistor takes' : `${middle.ratingW} W`}: be there after{' '}
-            {hoursText(middle.alarmS)}
+            {ohmText(mid.resistanceOhm)},{' '}
+            {mid.ratingW === null ? 'more heat than one resistor takes' : `${mid.ratingW} W`}: be there after{' '}
+            {hoursText(mid.alarmS)}
           </p>
           <p className="mb-0">
-            It ends about {hoursText(middle.durationS.value)} after it begins, give or take{' '}
-            {hoursText(middle.durationS.u)}.{' '}
-            {middle.ratingW === null && 'Share the heat among several in series or in parallel, or take a lamp.'}
+            It ends about {hoursText(mid.durationS.value)} after it begins, give or take {hoursText(mid.durationS.u)}.{' '}
+            {mid.ratingW === null && 'Share the heat among several in series or in parallel, or take a lamp.'}
           </p>
-          <input type="hidden" name="alarmS" value={Math.round(middle.alarmS)} />
+          <input type="hidden" name="alarmS" value={Math.round(mid.alarmS)} />
         </>
       )}
       <FormEnd

@@ -48,7 +48,7 @@ const mostDashed = 10;
 /** This many are laid over it from the beginning. */
 const overAtFirst = 3;
 /** A pointer further off the line than this share of what is shown reads nothing. */
-const nearShare = 0.02;
+const nearFraction = 0.02;
 
 const isAbort = (error: unknown): boolean => error instanceof DOMException && error.name === 'AbortError';
 
@@ -169,7 +169,7 @@ export function RunCurves({
   };
   const read = (x: number): string => {
     const nearest = nearestTo(first, x);
-    if (!nearest || Math.abs(nearest.x - x) > nearShare * (shown.toS - shown.fromS)) return '';
+    if (!nearest || Math.abs(nearest.x - x) > nearFraction * (shown.toS - shown.fromS)) return '';
     if (view === 'incremental') return `${nearest.x.toFixed(2)} V · ${(nearest.y ?? 0).toFixed(2)} Ah/V`;
     const i = nearest.index ?? 0;
     const volts =

@@ -29,7 +29,7 @@ import { judgeRun } from '@/workshop/judgeRun';
 import { GroupsLeft } from './GroupsLeft';
 import { LoadSteps } from './LoadSteps';
 import { Segments } from './Segments';
-import { ReadAnew } from './ReadAnew';
+import { ReadAgain } from './ReadAgain';
 import { pulsesFiled } from '@/records/readings';
 import { Link } from '@/ui/Link';
 
@@ -82,7 +82,7 @@ export async function RunPage({ id }: { id: number }) {
   const asNewAh = isPack(subject) ? (subject.asNew?.capacityAh ?? null) : null;
   const health = result.capacityAh.value / together / (asNewAh ?? ratedAh);
   const curve = workshop.curves.of(subject);
-  const learnt = workshop.curves.learntOf(subject);
+  const measured = workshop.curves.learntOf(subject);
   const early =
     result.reachedCutoff === false && curve
       ? estimateEarlyEnd({
@@ -167,7 +167,7 @@ export async function RunPage({ id }: { id: number }) {
               {curveBasisText(workshop.curves.basisOf(subject))}.
             </p>
           )}
-          {learnt?.runId === id && (
+          {measured?.runId === id && (
             <p className="mb-2">
               This test gives the open-circuit curve of its model. The curve turns a voltage into a state of charge.
             </p>
@@ -223,7 +223,7 @@ export async function RunPage({ id }: { id: number }) {
       <Segments segments={result.segments} chemistry={subject.chemistry} />
       <LoadSteps edges={result.edges} runId={id} filed={await pulsesFiled(db, id)} standing={run.voidReason === null} />
       {run.hasFile && run.voidReason === null && (
-        <ReadAnew
+        <ReadAgain
           runId={run.id}
           series={run.series}
           load={run.load}

@@ -22,7 +22,7 @@ const typedPartial = z.object({
     .string()
     .transform(typedCharge)
     .refine((ah) => ah !== null && ah < 1000, 'Charge put in: a figure in Ah or mAh, such as 2.291.'),
-  limitPercent: optional(typedPositive('Right to').refine((share) => share < 50, 'In per cent, such as 2.')),
+  limitPercent: optional(typedPositive('Right to').refine((fraction) => fraction < 50, 'In per cent, such as 2.')),
 });
 
 /** Files a partial charge of a cell, with those welded to it, or of a pack. */
@@ -41,7 +41,7 @@ export async function filePartialAction(code: string, _: Answer | null, form: Fo
     }
     const instrument = workshop.instruments.all.find((one) => one.code === meter && one.archivedAt === null);
     const entry = randomUUID();
-    const told = {
+    const partial = {
       startVoltagesV: volts.volts,
       step: volts.step,
       chargeAh: charge,
@@ -50,7 +50,7 @@ export async function filePartialAction(code: string, _: Answer | null, form: Fo
     };
     const takenWith = instrument ? { instrumentId: instrument.id, channel: null } : null;
     const judged = judgePartial(
-      { ...told, entry, takenAt: now(), instrumentId: instrument?.id ?? null, channel: null },
+      { ...partial, entry, takenAt: now(), instrumentId: instrument?.id ?? null, channel: null },
       subject,
       workshop,
     );
@@ -60,7 +60,7 @@ export async function filePartialAction(code: string, _: Answer | null, form: Fo
       subjectIds: idsTogether(subject, workshop),
       state: 'rest',
       takenWith,
-      bodies: [{ kind: 'partial-charge', ...told }],
+      bodies: [{ kind: 'partial-charge', ...partial }],
     });
   });
   if (!answer.ok) return answer;

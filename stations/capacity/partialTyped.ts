@@ -19,8 +19,9 @@ export function typedVolts(text: string, series: number): TypedVolts | { wrong: 
   const read = words.map((word) => parseQuantity(word, volt));
   const bad = words[read.findIndex((one) => one?.dimension !== 'voltage')];
   if (bad !== undefined) return { wrong: `"${bad}" was not understood as a voltage.` };
-  const odd = read.find((one) => one && (one.value < 2 || one.value > 4.5));
-  if (odd) return { wrong: `${odd.value} V is no rested lithium cell: of each group its own, not the sum.` };
+  const implausible = read.find((one) => one && (one.value < 2 || one.value > 4.5));
+  if (implausible)
+    return { wrong: `${implausible.value} V is no rested lithium cell: of each group its own, not the sum.` };
   if (read.length !== series) return { wrong: `It has ${series}; ${read.length} were read.` };
   return {
     volts: read.map((one) => one?.value ?? NaN),

@@ -5,7 +5,7 @@ import type { Span } from './PlotPointer';
 import type { DrawnRun } from './curveViews';
 
 /** What the API tells of a run, as far as it is drawn. */
-interface ToldRun {
+interface RunAnswer {
   subject: string;
   series: number;
   endedAt: string;
@@ -47,7 +47,7 @@ export async function fetchRun(id: number, points: number, signal: AbortSignal):
   const answer = await fetch(`/api/v1/runs/${id}`, { signal });
   if (answer.status === 404) throw new Error(`There is no run ${id}.`);
   if (!answer.ok) throw new Error(`Run ${id} did not come: ${answer.status}.`);
-  const { subject, series, endedAt, load, segments } = (await answer.json()) as ToldRun;
+  const { subject, series, endedAt, load, segments } = (await answer.json()) as RunAnswer;
   return {
     id,
     subject,

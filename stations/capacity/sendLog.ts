@@ -7,7 +7,7 @@ export interface Sending {
 }
 
 /** Sends a log to the API with the share sent so far; fetch cannot tell that, so the older request object does. */
-export function sendLog(file: File, parameters: Record<string, string>, progress: (share: number) => void): Sending {
+export function sendLog(file: File, parameters: Record<string, string>, progress: (fraction: number) => void): Sending {
   const request = new XMLHttpRequest();
   const answer = new Promise<SentLog>((resolve) => {
     request.upload.onprogress = ({ loaded, total }) => progress(total > 0 ? loaded / total : 0);

@@ -132,13 +132,13 @@ test.each([
 test('read from the positive terminal: recognised by how the groups stood last, and asked', () => {
   const last: PackContext = { ...pack, lastRestV: [3.95, 3.81, 3.94] };
   const lastOfFive: PackContext = { ...pack, series: 5, lastRestV: [3.95, 3.81, 3.94, 3.95, 3.95] };
-  const asked = (text: string, of: PackContext) => {
+  const questionIn = (text: string, of: PackContext) => {
     const line = understandGroups(text, of, () => null);
     return line.kind === 'groups' ? line.asks : null;
   };
-  expect(asked('3.94 3.94 3.93 3.80 3.94 = 19.5', lastOfFive)).toMatchObject({
+  expect(questionIn('3.94 3.94 3.93 3.80 3.94 = 19.5', lastOfFive)).toMatchObject({
     suggests: 'PL1 3.94 3.80 3.93 3.94 3.94 = 19.5',
   });
-  expect(asked('3.94 3.80 3.93 3.94 3.94', lastOfFive)).toBeNull();
-  expect(asked('3.94 3.80 3.93', last)).toBeNull();
+  expect(questionIn('3.94 3.80 3.93 3.94 3.94', lastOfFive)).toBeNull();
+  expect(questionIn('3.94 3.80 3.93', last)).toBeNull();
 });

@@ -12,7 +12,7 @@ import { display, formatFigure, formatRead } from '@/core/quantity/format';
 import { beyondLimit } from '@/core/quantity/limits';
 import { type ParsedQuantity, parseQuantity } from '@/core/quantity/parse';
 import type { Question } from '@/core/quantity/question';
-import type { Asked } from '@/ui/entryLine';
+import type { LineQuestion } from '@/ui/entryLine';
 import type { PackState } from '@/core/packs/groupVoltages';
 import { median } from 'simple-statistics';
 import { packCodeOf, withDegrees, wordsOf } from '@/ui/tokens';
@@ -62,7 +62,7 @@ export type GroupsLine =
       /** What was entered about a use that is over: then its groups are read after use. */
       use: Body[];
       said: string;
-      asks: Asked | null;
+      asks: LineQuestion | null;
       inFull: string;
     };
 
@@ -85,10 +85,10 @@ export function understandGroups(
   const words = wordsOf(text.replace('=', ' = ').replace(aDash, '-'), ['V', 'mV', 'A', 'C', '°C', 'min', 'Ah', 'mAh']);
   if (words.length === 0) return { kind: 'nothing' };
   const named = packCodeOf(words[0]);
-  const told = named ? words.slice(1) : words;
-  const load = told.find((word) => loadOf(word) !== null);
-  const warmth = told.find((word) => warmthOf(word) !== null);
-  const typed = told.filter((word) => word !== load && word !== warmth);
+  const readings = named ? words.slice(1) : words;
+  const load = readings.find((word) => loadOf(word) !== null);
+  const warmth = readings.find((word) => warmthOf(word) !== null);
+  const typed = readings.filter((word) => word !== load && word !== warmth);
   if (named && typed.length === 0) return { kind: 'go', code: named };
   const current = named ? packOf(named) : shown;
   if (!current)
@@ -110,7 +110,7 @@ export function understandGroups(
       bodies: noted,
       said: `${current.code}: ${noted.map(bodyText).join(', ')}`,
       asks: null,
-      inFull: `${current.code} ${told.join(' ')}`,
+      inFull: `${current.code} ${readings.join(' ')}`,
     };
   const back = use?.code === 'back' ? use : null;
   const figures = back ? back.groups : typed;
@@ -138,7 +138,7 @@ export function understandGroups(
     return { kind: 'wrong', said: 'After = one voltage is expected, that of the terminals.' };
 
   const terminal = terminals[0] ?? null;
-  const figuresAt: Placed[] = [
+  const figuresAt: NamedFigure[] = [
     ...groups.flatMap((figure, i) => (figure ? { figure, name: `Group ${i + 1}`, place: i } : [])),
     ...(terminal ? [{ figure: terminal, name: 'Terminals', place: groups.length + 1 }] : []),
   ];
@@ -185,7 +185,7 @@ export function understandGroups(
       (load === undefined ? '' : `, under ${formatFigure(loadOf(load) ?? 0, display.current)}`) +
       (warmth === undefined ? '' : `, at ${warmthOf(warmth)} °C`) +
       (back?.bodies ?? []).map((body) => `; ${bodyText(body)}`).join(''),
-    inFull: `${current.code} ${told.join(' ')}`,
+    inFull: `${current.code} ${readings.join(' ')}`,
   };
 }
 
@@ -221,7 +221,7 @@ function notedOf(words: readonly string[]): Body[] | null {
 }
 
 /** A figure of the line with its name and the place of its word. */
-interface Placed {
+interface NamedFigure {
   figure: ParsedQuantity;
   name: string;
   place: number;
@@ -234,10 +234,10 @@ const figureOf = (word: ParsedQuantity | Sign | null): ParsedQuantity | null => 
 
 /** The first question about one of the figures, with the line as it was probably meant. */
 function firstQuestion(
-  figures: readonly Placed[],
-  ask: (placed: Placed) => Question | null,
+  figures: readonly NamedFigure[],
+  ask: (placed: NamedFigure) => Question | null,
   instead: (place: number, meant: string) => string,
-): Asked | null {
+): LineQuestion | null {
   for (const placed of figures) {
     const question = ask(placed);
     if (question)
@@ -250,7 +250,7 @@ function firstQuestion(
 }
 
 /** Why a voltage cannot be kept; that of the terminals is that of all groups together. */
-function beyondOf({ figure, name }: Placed, series: number): Question | null {
+function beyondOf({ figure, name }: NamedFigure, series: number): Question | null {
   if (name !== 'Terminals') return beyondLimit(figure);
   if (!beyondLimit({ ...figure, value: figure.value / series })) return null;
   const question: Question = { code: 'voltage-beyond-pack', typed: figure, series };
@@ -270,7 +270,7 @@ function askAboutOrder(
   groups: readonly (ParsedQuantity | null)[],
   { code, lastRestV }: PackContext,
   words: readonly string[],
-): Asked | null {
+): LineQuestion | null {
   const volts = groups.map((figure) => figure?.value ?? null);
   if (!lastRestV || !looksTurned(volts, lastRestV)) return null;
   const turned = [...words.slice(0, groups.length).toReversed(), ...words.slice(groups.length)];
@@ -282,7 +282,7 @@ function askAboutSum(
   groups: readonly (ParsedQuantity | null)[],
   terminal: ParsedQuantity | null,
   { series }: PackContext,
-): Asked | null {
+): LineQuestion | null {
   const sum = groups.reduce((total, figure) => total + (figure?.value ?? 0), 0);
   if (terminal === null || groups.includes(null) || Math.abs(terminal.value - sum) <= 0.15 * sum + 0.1 * series)
     return null;

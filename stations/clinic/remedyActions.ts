@@ -54,10 +54,10 @@ const remedyActs = {
 /** A pack is balanced from now on: the watch counts, and the prediction is kept. */
 export async function beginRemedyAction(code: string, _: Answer | null, form: FormData): Promise<Answer> {
   const answer = await answering(async () => {
-    const told = begun.parse(fieldsOf(form));
+    const remedy = begun.parse(fieldsOf(form));
     const { subject, workshop } = await subjectNamed(code);
     if (!subject || !isPack(subject)) return refuse('There is no such pack.');
-    const allowed = permission(stateNow(subject, workshop), remedyActs[told.way], workshop.rules.limits);
+    const allowed = permission(stateNow(subject, workshop), remedyActs[remedy.way], workshop.rules.limits);
     const [barrier] = allowed.allowed ? [] : allowed.because;
     if (barrier) return refuse(sheetRefusalText(barrier));
     const isStarted = await inTransaction(async (db) => {
@@ -66,11 +66,11 @@ export async function beginRemedyAction(code: string, _: Answer | null, form: Fo
       const before = await newestRemedy(db, subject.id);
       if (before && before.endedAt === null) return false;
       await beginPeriod(db, {
-        kind: told.way === 'drain' ? 'discharge' : 'charge',
+        kind: remedy.way === 'drain' ? 'discharge' : 'charge',
         subjectIds,
         beganAt: now(),
-        plannedS: told.hours * 3600,
-        bodies: [{ kind: 'remedy', ...told }],
+        plannedS: remedy.hours * 3600,
+        bodies: [{ kind: 'remedy', ...remedy }],
       });
       return true;
     });

@@ -41,29 +41,29 @@ export function usageWords(words: readonly string[], currentA: number | null): U
   let lowestV: number | null = null;
   let lowestPosition: number | null = null;
   const groups: string[] = [];
-  const told: string[] = [];
+  const usage: string[] = [];
   for (let i = 0; i < words.length; i += 1) {
     const word = words[i] ?? '';
-    if (/^back$/i.test(word)) told.push(word);
+    if (/^back$/i.test(word)) usage.push(word);
     else if (/^lowest$/i.test(word)) {
       const isNumbered = /^\d{1,2}$/.test(words[i + 1] ?? '') && voltOf(words[i + 2]) !== null;
       lowestPosition = isNumbered ? Number(words[i + 1]) : null;
       lowestV = voltOf(words[i + (isNumbered ? 2 : 1)]);
       if (lowestV === null) return { code: 'wrong', said: 'The lowest group in volts: lowest 3.31, or lowest 2 3.31.' };
-      told.push(...words.slice(i, i + (isNumbered ? 3 : 2)));
+      usage.push(...words.slice(i, i + (isNumbered ? 3 : 2)));
       i += isNumbered ? 2 : 1;
     } else {
       const [ah, min] = [ampHoursOf(word), minutesOf(word)];
       usedAh = ah ?? usedAh;
       minutes = min ?? minutes;
-      (ah === null && min === null ? groups : told).push(word);
+      (ah === null && min === null ? groups : usage).push(word);
     }
   }
   if (usedAh === 0 || minutes === 0) return { code: 'wrong', said: 'Nothing used in no time is not a use.' };
   return {
     code: 'back',
     groups,
-    told,
+    told: usage,
     bodies: [
       { kind: 'brought-back', usedAh, lowestV, lowestPosition },
       ...(minutes === null ? [] : [{ kind: 'run-time' as const, durationS: 60 * minutes }]),

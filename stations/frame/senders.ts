@@ -2,7 +2,7 @@
 
 import { fileBuildReading } from '@/stations/builds/actions';
 import { fileGroups } from '@/stations/clinic/actions';
-import { fileHold } from '@/stations/selfDischarge/actions';
+import { fileSelfDischarge } from '@/stations/selfDischarge/actions';
 import { fileSheetLine } from '@/stations/instruments/actions';
 import { fileIntake } from '@/stations/intake/actions';
 import { fileRescueReading } from '@/stations/rescue/actions';
@@ -16,7 +16,7 @@ const senders: Record<string, (line: EntryLine, of: string) => Promise<Filed>> =
   round: (line, id) => sendReading(Number(id), line),
   check: (line, id) => fileSheetLine(Number(id), line),
   clinic: (line) => fileGroups(line),
-  hold: (line, id) => fileHold(Number(id), line),
+  hold: (line, id) => fileSelfDischarge(Number(id), line),
   build: (line, id) => fileBuildReading(Number(id), line),
   rescue: (line) => fileRescueReading(line),
 };

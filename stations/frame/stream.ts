@@ -82,10 +82,10 @@ export function useFrame(drawn: FrameFacts): FrameFacts {
 
 /** Calls `tell` with each line that another screen filed. */
 export function useFiledElsewhere(tell: (filed: Filed) => void): void {
-  const told = useEffectEvent(tell);
+  const tellNow = useEffectEvent(tell);
   useEffect(() => {
     const listen = (filed: Filed) => {
-      if (!isSentHere(filed.entry)) told(filed);
+      if (!isSentHere(filed.entry)) tellNow(filed);
     };
     listeners.add(listen);
     return () => {

@@ -4,10 +4,10 @@ import { GoBar } from '../frame/GoBar';
 import { foundIn, type HandbookPage as Page, handbookPages, sections } from '@/workshop/handbookPages';
 
 /** The handbook: methods, formulas, chemistries and house rules, by topic or by any word. */
-export async function HandbookPage({ asked }: { asked: string }) {
+export async function HandbookPage({ asked: query }: { asked: string }) {
   const { rules } = await judgedWorkshop();
   const pages = handbookPages(rules.limits);
-  const found = foundIn(pages, asked);
+  const found = foundIn(pages, query);
   return (
     <>
       <div className="head">
@@ -20,13 +20,13 @@ export async function HandbookPage({ asked }: { asked: string }) {
             <label className="form-label" htmlFor="handbook-q">
               Search for any word
             </label>
-            <input id="handbook-q" name="q" className="form-control" defaultValue={asked} autoComplete="off" />
+            <input id="handbook-q" name="q" className="form-control" defaultValue={query} autoComplete="off" />
           </div>
           <button className="btn btn-ember" type="submit">
             Search
           </button>
         </form>
-        {asked !== '' && (
+        {query !== '' && (
           <p className="mb-0 mt-2" role="status">
             {found.length === 0
               ? 'No page contains all of these words. Try fewer words.'

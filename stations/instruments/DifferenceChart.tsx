@@ -1,5 +1,5 @@
 import { minus } from '@/core/quantity/format';
-import { OddMark } from '@/ui/OddMark';
+import { OutlierMark } from '@/ui/OutlierMark';
 import { ticksOver, tickText } from '@/ui/ticks';
 import type { JudgedChannel } from '@/core/judging/judgeSheet';
 
@@ -81,7 +81,7 @@ export function DifferenceChart({ channels, batteries }: { channels: JudgedChann
                   strokeWidth={2}
                 />
                 {apart ? (
-                  <OddMark cx={cx} cy={y} reach={6} colour={colour} />
+                  <OutlierMark cx={cx} cy={y} reach={6} colour={colour} />
                 ) : (
                   <circle cx={cx} cy={y} r={4} fill={colour} />
                 )}

@@ -5,7 +5,7 @@ import { ReadingBar } from '@/ui/ReadingBar';
 import { useMemo } from 'react';
 import { fileSheetLine } from './actions';
 import { redoEntry, undoEntry } from '@/stations/entryActions';
-import { type SheetInstrument, standingKey, understandSheetLine } from './sheetLine';
+import { type SheetInstrument, shownKey, understandSheetLine } from './sheetLine';
 
 interface SheetBarProps {
   sheetId: number;
@@ -21,7 +21,15 @@ interface SheetBarProps {
 }
 
 /** The reading bar of a sheet: an instrument and what it shows, or another battery. */
-export function SheetBar({ sheetId, position, batteries, isPack, instruments, othersV, standing }: SheetBarProps) {
+export function SheetBar({
+  sheetId,
+  position,
+  batteries,
+  isPack,
+  instruments,
+  othersV,
+  standing: earlier,
+}: SheetBarProps) {
   const filing = useMemo(
     () => ({
       place: `check ${sheetId}`,
@@ -46,7 +54,7 @@ export function SheetBar({ sheetId, position, batteries, isPack, instruments, ot
       understand={(text, corrects) => {
         const line = understandSheetLine(text, position, instruments, batteries.length, {
           othersV: (at) => othersV[at - 1] ?? null,
-          standing: (at, code, channel) => standing[standingKey(at, code, channel)] ?? null,
+          standing: (at, code, channel) => earlier[shownKey(at, code, channel)] ?? null,
           corrects,
           isPack,
         });

@@ -1,5 +1,5 @@
 import { filledText, fillsText, nobodyKnowsText } from '@/words/instruments';
-import { standingOf } from './sheetLine';
+import { shownBefore } from './sheetLine';
 import { judgedSheets } from '@/workshop/sheets';
 import { pageOf } from '@/stations/address';
 import { corrected, errorInterval } from '@/core/instruments/calibration';
@@ -89,7 +89,7 @@ export async function SheetPage({ id, at }: { id: number; at: string | undefined
         isPack={crossCheck.pack !== null}
         instruments={voltmeters(instruments)}
         othersV={crossCheck.batteries.map((_, i) => othersOn(sheet, i + 1))}
-        standing={standingOf(sheet)}
+        standing={shownBefore(sheet)}
       />
     </>
   );

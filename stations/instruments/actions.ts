@@ -41,7 +41,7 @@ import type { EntryLine, Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
-import { standingKey, standingOf, understandSheetLine } from './sheetLine';
+import { shownKey, shownBefore, understandSheetLine } from './sheetLine';
 import { adjustmentOf, calibrationOf, othersOn } from '@/core/judging/judgeSheet';
 
 const notNegative = (what: string) =>
@@ -304,10 +304,10 @@ export async function fileSheetLine(sheetId: number, typed: EntryLine): Promise<
     const sheet = (await judgedSheets(workshop)).find((one) => one.crossCheck.id === sheetId);
     if (!sheet) return refuse('This sheet is not there any more.');
     const onBench = workshop.instruments.all.filter((one) => one.archivedAt === null);
-    const standing = standingOf(sheet);
+    const earlier = shownBefore(sheet);
     const context = {
       othersV: (at: number) => othersOn(sheet, at),
-      standing: (at: number, code: string, channel: number) => standing[standingKey(at, code, channel)] ?? null,
+      standing: (at: number, code: string, channel: number) => earlier[shownKey(at, code, channel)] ?? null,
       corrects: replaces !== null,
       isPack: sheet.crossCheck.pack !== null,
     };

@@ -5,10 +5,10 @@ const instruments = [
   { code: 'DM', channels: 1, resolution: 0.001, as: display.voltage },
   { code: 'CK', channels: 3, resolution: 0.01, as: display.voltage },
 ];
-const understand = (text: string, position = 1, standing: string | null = null, corrects = false) =>
+const understand = (text: string, position = 1, earlier: string | null = null, corrects = false) =>
   understandSheetLine(text, position, instruments, 2, {
     othersV: (at) => (at === 1 ? 3.71 : null),
-    standing: () => standing,
+    standing: () => earlier,
     corrects,
     isPack: false,
   });

@@ -5,7 +5,7 @@ import { display, formatRead } from '@/core/quantity/format';
 import { beyondLimit } from '@/core/quantity/limits';
 import { parseQuantity } from '@/core/quantity/parse';
 import type { Question, Typed } from '@/core/quantity/question';
-import type { Asked } from '@/ui/entryLine';
+import type { LineQuestion } from '@/ui/entryLine';
 import { wordsOf } from '@/ui/tokens';
 
 /** What reads voltages, with its last digit. */
@@ -14,17 +14,16 @@ export interface SheetInstrument extends LastDigit {
 }
 
 /** Names a channel on a battery of the sheet. */
-export const standingKey = (position: number, code: string, channel: number): string =>
-  `B${position} ${code}.${channel}`;
+export const shownKey = (position: number, code: string, channel: number): string => `B${position} ${code}.${channel}`;
 
 /** What each channel showed on each battery, in words, by `standingKey`, since its instrument was calibrated. */
-export const standingOf = ({ channels }: JudgedSheet): Record<string, string> =>
+export const shownBefore = ({ channels }: JudgedSheet): Record<string, string> =>
   Object.fromEntries(
     channels.flatMap(({ instrument, channel, readings }) =>
       readings
         .filter((one) => !one.isOfBefore)
         .map(({ position, raw, stepV }) => [
-          standingKey(position, instrument.code, channel),
+          shownKey(position, instrument.code, channel),
           formatRead(raw.value, stepV, display.voltage),
         ]),
     ),
@@ -53,7 +52,7 @@ export type SheetLine =
       position: number;
       readings: { position: number; channel: number; voltageV: number; step: number }[];
       said: string;
-      asks: Asked | null;
+      asks: LineQuestion | null;
       inFull: string;
     };
 
@@ -69,7 +68,7 @@ export function understandSheetLine(
   position: number,
   instruments: readonly SheetInstrument[],
   batteries: number,
-  { othersV, standing, corrects, isPack }: SheetContext,
+  { othersV, standing: earlier, corrects, isPack }: SheetContext,
 ): SheetLine {
   const words = wordsOf(text, ['V', 'mV']);
   const [first = ''] = words;
@@ -130,7 +129,7 @@ export function understandSheetLine(
       ? null
       : [...named, rest[0], ...figures.slice(0, place), meant, ...figures.slice(place + 1)].join(' ');
   const readings = [];
-  const asked: Asked[] = [];
+  const questions: LineQuestion[] = [];
   for (const [i, word] of figures.entries()) {
     const parsed = parseQuantity(word, volt);
     if (!parsed || parsed.dimension !== 'voltage')
@@ -141,14 +140,14 @@ export function understandSheetLine(
       return { kind: 'wrong', said: questionText(beyond), ...(beyondSuggests && { suggests: beyondSuggests }) };
     const place = placeOf(i);
     const question = askAboutCheck(parsed, othersV(place.position)) ?? askAboutDigitsOf(parsed, instrument);
-    if (question) asked.push({ text: questionText(question), suggests: instead(question, i) });
+    if (question) questions.push({ text: questionText(question), suggests: instead(question, i) });
     readings.push({ ...place, voltageV: parsed.value, step: parsed.step });
   }
   const stands = corrects
     ? undefined
-    : readings.map((one) => standing(one.position, code, one.channel)).find((one) => one !== null);
+    : readings.map((one) => earlier(one.position, code, one.channel)).find((one) => one !== null);
   const asks =
-    asked[0] ??
+    questions[0] ??
     (stands
       ? {
           text: `${rest[0]?.toUpperCase()} showed ${stands}${isAllGroups ? '' : ` on B${at}`} already. Replace it?`,

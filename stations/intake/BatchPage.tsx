@@ -19,7 +19,7 @@ import { voltmeters } from '@/core/judging/instrumentBook';
 import { Link } from '@/ui/Link';
 import { archiveBatchAction } from './actions';
 import { CorrectBatchForm } from './CorrectBatchForm';
-import { batchMiddle, intakeFields } from './intakeLine';
+import { batchMedian, intakeFields } from './intakeLine';
 import { lineCellOf, readAs } from './lineCell';
 import { cellInHand } from './inHand';
 import { InspectionKeys } from '../InspectionKeys';
@@ -109,7 +109,7 @@ export async function BatchPage({
         isVisit={at !== undefined}
         cells={cells.map(lineCellOf)}
         meters={voltmeters(workshop.instruments)}
-        batch={batchMiddle(cells)}
+        batch={batchMedian(cells)}
       />
     </>
   );

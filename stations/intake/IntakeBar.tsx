@@ -13,7 +13,7 @@ import { startTransition, useMemo } from 'react';
 import { fileIntake } from './actions';
 import { redoEntry, undoEntry } from '@/stations/entryActions';
 import { Elsewhere } from '@/stations/frame/Elsewhere';
-import { type BatchMiddle, type LineCell, fieldOf, understandIntake } from './intakeLine';
+import { type BatchMedian, type LineCell, fieldOf, parseIntakeLine } from './intakeLine';
 
 /** What is typed for what a cell still lacks. */
 const examples: Record<LineCell['missing'][number], string> = {
@@ -25,7 +25,7 @@ const examples: Record<LineCell['missing'][number], string> = {
 /** The cells as they will be once the entries that wait for the connection are filed. */
 function afterWaiting(cells: LineCell[], waiting: readonly WaitingLine[]): LineCell[] {
   return waiting.reduce((now, one) => {
-    const line = understandIntake(
+    const line = parseIntakeLine(
       one.text,
       now.find((cell) => cell.code === one.current) ?? null,
       (code) => now.find((cell) => cell.code === code) ?? null,
@@ -53,7 +53,7 @@ interface IntakeBarProps {
   cells: LineCell[];
   /** What measures voltage. */
   meters: Voltmeter[];
-  batch: BatchMiddle;
+  batch: BatchMedian;
 }
 
 /** The reading bar of a batch's intake. */
@@ -115,7 +115,7 @@ export function IntakeBar({ batchCode, currentCode, isVisit, cells: stored, mete
               said: `leave ${current.code} for later`,
               href: `/intake/${batchCode}?after=${current.code}`,
             };
-          const line = understandIntake(text, current, cellOf, batch, {
+          const line = parseIntakeLine(text, current, cellOf, batch, {
             meter: meters.find((one) => one.code === meter) ?? null,
             corrects,
           });

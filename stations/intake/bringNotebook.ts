@@ -27,7 +27,7 @@ export interface Notebook {
 }
 
 /** A row with the cell or pack it is of. */
-interface Placed {
+interface SubjectRow {
   row: NotebookRow;
   subjectId: number;
   /** Cells of one batch share a round; packs, with null, another. */
@@ -99,8 +99,8 @@ export async function bringNotebook(notebook: Notebook): Promise<Answer<{ href: 
 async function subjectsHere(
   rows: readonly NotebookRow[],
   workshop: Workshop,
-): Promise<{ placed: Placed[] } | { said: string }> {
-  const placed: Placed[] = [];
+): Promise<{ placed: SubjectRow[] } | { said: string }> {
+  const placed: SubjectRow[] = [];
   for (const row of rows) {
     const code = cellCodeOf(row.code) ?? packCodeOf(row.code) ?? row.code.toUpperCase();
     const { subject } = await subjectNamed(code, workshop);
@@ -124,7 +124,7 @@ async function newBatch(
   db: Queryable,
   { code, origin, notes, model }: { code: string } & BatchAccount,
   rows: readonly NotebookRow[],
-): Promise<{ batchId: number; placed: Placed[] }> {
+): Promise<{ batchId: number; placed: SubjectRow[] }> {
   const keys = rows.map((row) => (row.code === '' ? `row ${row.row}` : row.code.toLowerCase()));
   const cells = [...new Set(keys)];
   const modelId = (await modelNamed(db, model)).id;
@@ -133,7 +133,7 @@ async function newBatch(
     'select id, code from subject where batch_id = $1 order by place',
     [batchId],
   );
-  const placed = rows.flatMap((row, i): Placed[] => {
+  const placed = rows.flatMap((row, i): SubjectRow[] => {
     const own = made[cells.indexOf(keys[i] ?? '')];
     if (!own) return [];
     const isFirst = keys.indexOf(keys[i] ?? '') === i;
@@ -146,7 +146,7 @@ async function newBatch(
 /** A round for the resistances of each batch, and one for those of packs. */
 async function roundsFor(
   db: Queryable,
-  placed: readonly Placed[],
+  placed: readonly SubjectRow[],
   protocolId: number | null,
   method: 'ac-meter' | 'told' | null,
 ): Promise<Map<string | null, number>> {
@@ -173,7 +173,7 @@ async function roundsFor(
 /** Files what a row tells: what was read in one entry, a resistance in its round, a note. Returns their ids. */
 async function fileRow(
   db: Queryable,
-  { row, subjectId, batchCode, was = null }: Placed,
+  { row, subjectId, batchCode, was = null }: SubjectRow,
   rounds: ReadonlyMap<string | null, number>,
 ): Promise<string[]> {
   const { voltage, mass, capacity, resistance, note, day } = row;
@@ -181,12 +181,12 @@ async function fileRow(
   if (voltage) read.push({ kind: 'voltage', voltageV: voltage.value, step: voltage.step });
   if (mass) read.push({ kind: 'mass', massKg: mass.value, step: mass.step });
   if (capacity) read.push({ kind: 'capacity-noted', capacityAh: capacity.value, step: capacity.step });
-  const told: { bodies: Body[]; occasionId?: number | undefined }[] = [];
-  if (read.length > 0) told.push({ bodies: read });
+  const toFile: { bodies: Body[]; occasionId?: number | undefined }[] = [];
+  if (read.length > 0) toFile.push({ bodies: read });
   if (resistance) {
     const { value: resistanceOhm, step } = resistance;
     const position = batchCode === null ? 0 : 1;
-    told.push({
+    toFile.push({
       bodies: [{ kind: 'resistance', position, resistanceOhm, step, openV: null }],
       occasionId: rounds.get(batchCode),
     });
@@ -195,9 +195,9 @@ async function fileRow(
   const together = notes.join('. ');
   // A note of its own for each where one cannot hold both.
   for (const text of together.length <= mostNote ? [together] : notes)
-    if (text !== '') told.push({ bodies: [{ kind: 'note', text }] });
+    if (text !== '') toFile.push({ bodies: [{ kind: 'note', text }] });
   const entries: string[] = [];
-  for (const { bodies, occasionId = null } of told) {
+  for (const { bodies, occasionId = null } of toFile) {
     const entry = randomUUID();
     await fileEntry(db, { entry, subjectIds: [subjectId], bodies, occasionId, takenAt: day ?? now() });
     entries.push(entry);

@@ -5,7 +5,7 @@ interface Taken {
   intake: Pick<IntakeVerdict, 'class' | 'missing'>;
 }
 
-interface Asked {
+interface InHandQuery {
   /** A cell that was gone to: for one filing. */
   at?: string | undefined;
   /** A cell that was left for later. */
@@ -18,7 +18,10 @@ interface Asked {
  * The cell that has the screen of an intake: one that was gone to; else the one that was read last, until its steps are
  * done or it was left for later; else the next that waits, after the one left and round to those before it.
  */
-export function cellInHand<Cell extends Taken>(cells: readonly Cell[], { at, after, latest }: Asked): Cell | null {
+export function cellInHand<Cell extends Taken>(
+  cells: readonly Cell[],
+  { at, after, latest }: InHandQuery,
+): Cell | null {
   const gone = cells.find((cell) => cell.code === at);
   if (gone) return gone;
   const held = cells.find((cell) => cell.code === latest && cell.code !== after && cell.intake.missing.length > 0);

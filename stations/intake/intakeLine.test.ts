@@ -1,5 +1,5 @@
 import { display } from '@/core/quantity/format';
-import { batchMiddle, type LineCell, understandIntake } from './intakeLine';
+import { batchMedian, type LineCell, parseIntakeLine } from './intakeLine';
 
 const cell = (missing: LineCell['missing'], code = 'S1-014'): LineCell => ({
   code,
@@ -11,7 +11,7 @@ const cell = (missing: LineCell['missing'], code = 'S1-014'): LineCell => ({
 });
 const fresh = cell(['voltage', 'weight', 'inspection']);
 const understand = (text: string, current: LineCell | null = fresh) =>
-  understandIntake(text, current, (code) => (code === 'S1-015' ? cell([], code) : null));
+  parseIntakeLine(text, current, (code) => (code === 'S1-015' ? cell([], code) : null));
 
 test('bare figures are taken in the order in which they are asked for', () => {
   expect(understand('3,712')).toMatchObject({
@@ -44,7 +44,7 @@ test('in full a line says whose it is and in what unit: typed again it means the
   for (const text of ['3.712', '3.712 44.5 ok', '3712mV dr', 's1-15 44.6 g']) {
     const line = understand(text);
     if (line.kind !== 'readings') throw new Error(line.kind);
-    expect(understandIntake(line.inFull, cell(['weight'], 'S1-099'), (code) => cell(['weight'], code))).toEqual({
+    expect(parseIntakeLine(line.inFull, cell(['weight'], 'S1-099'), (code) => cell(['weight'], code))).toEqual({
       ...line,
       inFull: expect.any(String),
     });
@@ -83,15 +83,15 @@ test('two digits swapped against the rest of the batch are asked about; a weak c
     weldedTo: [],
   } as const;
   const ask = (text: string, batchV: number | null) =>
-    understandIntake(text, cell, () => cell, { voltageV: batchV, massKg: null });
+    parseIntakeLine(text, cell, () => cell, { voltageV: batchV, massKg: null });
   expect(ask('3.17', 3.715)).toMatchObject({
     asks: { text: expect.stringContaining('Was it 3.71 V?'), suggests: 'A1-001 3.71 V' },
   });
   expect(ask('3.17', null)).toMatchObject({ asks: null });
   expect(ask('2.46', 3.715)).toMatchObject({ asks: null });
   const read = (voltageV: number | null) => ({ voltageV, massKg: 0.044 });
-  expect(batchMiddle([3.7, 3.71, 3.72, 3.73, 2.2].map(read))).toEqual({ voltageV: 3.71, massKg: 0.044 });
-  expect(batchMiddle([3.7, 3.71, 3.72, null].map(read))).toEqual({ voltageV: null, massKg: null });
+  expect(batchMedian([3.7, 3.71, 3.72, 3.73, 2.2].map(read))).toEqual({ voltageV: 3.71, massKg: 0.044 });
+  expect(batchMedian([3.7, 3.71, 3.72, null].map(read))).toEqual({ voltageV: null, massKg: null });
 });
 
 test.each([
@@ -110,7 +110,7 @@ test('what stands already is not replaced without a question, but by a correctio
   expect(understand('44 g ok', read)).toMatchObject({
     asks: { text: expect.stringContaining('a weight already, 44.5 g') },
   });
-  expect(understandIntake('3.9 V', read, () => null, undefined, { corrects: true })).toMatchObject({ asks: null });
+  expect(parseIntakeLine('3.9 V', read, () => null, undefined, { corrects: true })).toMatchObject({ asks: null });
   const dented: LineCell = { ...cell([]), has: { inspection: 'dented' } };
   expect(understand('ok', dented)).toMatchObject({
     asks: { text: 'S1-014 was looked at already: dented. Add this?' },
@@ -130,7 +130,7 @@ test('an inspection before voltage and weight asks whether it is this cell', () 
 
 test('a figure with fewer digits than its meter shows asks for them', () => {
   const meter = { code: 'DM2', resolution: 0.01, as: display.voltage };
-  expect(understandIntake('3.8 44.5 ok', fresh, () => null, undefined, { meter })).toMatchObject({
+  expect(parseIntakeLine('3.8 44.5 ok', fresh, () => null, undefined, { meter })).toMatchObject({
     asks: { text: expect.stringContaining('Was it 3.80 V?'), suggests: 'S1-014 3.80 V 44.5 ok' },
   });
 });
@@ -144,7 +144,7 @@ describe('cells that are welded together', () => {
         : null;
 
   test('are noted by typing both codes, alone or with what was read of them', () => {
-    expect(understandIntake('g1-4+5', null, box())).toMatchObject({
+    expect(parseIntakeLine('g1-4+5', null, box())).toMatchObject({
       kind: 'readings',
       code: 'G1-004+005',
       cells: ['G1-004', 'G1-005'],
@@ -153,7 +153,7 @@ describe('cells that are welded together', () => {
       said: 'G1-004+005: welded together',
       asks: null,
     });
-    expect(understandIntake('G1-005+G1-004 3.71 89.3 ok', null, box())).toMatchObject({
+    expect(parseIntakeLine('G1-005+G1-004 3.71 89.3 ok', null, box())).toMatchObject({
       code: 'G1-004+005',
       isWeld: true,
       readings: [{ kind: 'voltage' }, { kind: 'mass', massKg: 0.0893 }, { kind: 'inspection' }],
@@ -163,29 +163,29 @@ describe('cells that are welded together', () => {
 
   test('are read as one from then on, whichever of them is named', () => {
     const welded = box({ 'G1-004': ['G1-005'], 'G1-005': ['G1-004'] });
-    expect(understandIntake('G1-005 89.3 g', null, welded)).toMatchObject({
+    expect(parseIntakeLine('G1-005 89.3 g', null, welded)).toMatchObject({
       code: 'G1-004+005',
       cells: ['G1-004', 'G1-005'],
       isWeld: false,
       inFull: 'G1-004+005 89.3g',
     });
-    expect(understandIntake('G1-004+005', null, welded)).toEqual({ kind: 'go', code: 'G1-004' });
-    expect(understandIntake('G1-005+006', null, welded)).toMatchObject({
+    expect(parseIntakeLine('G1-004+005', null, welded)).toEqual({ kind: 'go', code: 'G1-004' });
+    expect(parseIntakeLine('G1-005+006', null, welded)).toMatchObject({
       kind: 'wrong',
       said: expect.stringContaining('G1-004+005 are noted as welded together'),
     });
-    expect(understandIntake('G1-004+099', null, welded)).toMatchObject({
+    expect(parseIntakeLine('G1-004+099', null, welded)).toMatchObject({
       kind: 'wrong',
       said: 'There is no cell G1-099 in this batch.',
     });
   });
 
   test('twice the weight of the others asks for a pair, by the model or by the batch', () => {
-    expect(understandIntake('90 g', fresh, () => null)).toMatchObject({
+    expect(parseIntakeLine('90 g', fresh, () => null)).toMatchObject({
       asks: { text: expect.stringContaining('a pair, welded together? Then type both codes') },
     });
     expect(
-      understandIntake('90 g', { ...fresh, modelMassKg: null }, () => null, { voltageV: null, massKg: 0.0444 }),
+      parseIntakeLine('90 g', { ...fresh, modelMassKg: null }, () => null, { voltageV: null, massKg: 0.0444 }),
     ).toMatchObject({ asks: { text: expect.stringContaining('a pair') } });
   });
 });

@@ -7,7 +7,7 @@ import { beyondLimit } from '@/core/quantity/limits';
 import { type BareUnit, type Dimension, type ParsedQuantity, parseQuantity } from '@/core/quantity/parse';
 import type { Question } from '@/core/quantity/question';
 import type { Body, BodyKind } from '@/core/judging/bodies';
-import type { Asked } from '@/ui/entryLine';
+import type { LineQuestion } from '@/ui/entryLine';
 import { cellCodeOf, weldCodesOf, weldText, withDegrees, wordsOf } from '@/ui/tokens';
 import { median } from 'simple-statistics';
 
@@ -44,7 +44,7 @@ export type IntakeLine =
       isWeld: boolean;
       readings: IntakeReading[];
       said: string;
-      asks: Asked | null;
+      asks: LineQuestion | null;
       inFull: string;
     };
 
@@ -70,11 +70,11 @@ const bareGram: BareUnit = { dimension: 'mass', factor: 1e-3 };
  * @param context what else there is to ask by: the meter chosen, and whether this line stands for one that is void by
  * it
  */
-export function understandIntake(
+export function parseIntakeLine(
   text: string,
   current: LineCell | null,
   cellOf: (code: string) => LineCell | null,
-  batch: BatchMiddle = { voltageV: null, massKg: null },
+  batch: BatchMedian = { voltageV: null, massKg: null },
   { meter = null, corrects = false }: IntakeContext = {},
 ): IntakeLine {
   const words = wordsOf(text, ['V', 'mV', 'g', 'kg', 'C', '°C']);
@@ -143,7 +143,7 @@ function askAboutFigure(
   figure: ParsedQuantity,
   cell: LineCell,
   together: number,
-  batch: BatchMiddle,
+  batch: BatchMedian,
   meter: LastDigit | null,
 ): Question | null {
   if (figure.dimension === 'voltage')
@@ -192,7 +192,7 @@ function subjectOf(
 function askedOf(
   questions: readonly (Question | null)[],
   instead: (place: number, meant: string) => string,
-): Asked | null {
+): LineQuestion | null {
   const place = questions.findIndex((question) => question !== null);
   const question = questions[place];
   return question
@@ -206,7 +206,7 @@ function askAboutCell(
   readings: readonly IntakeReading[],
   { has, missing }: LineCell,
   corrects: boolean,
-): Asked | null {
+): LineQuestion | null {
   const fields = readings.flatMap(({ kind }) => fieldOf[kind] ?? []);
   const there = corrects ? undefined : fields.find((field) => has[field] !== undefined);
   if (there === 'inspection')
@@ -238,18 +238,18 @@ export interface IntakeContext {
 }
 
 /** From this many readings on a batch has a middle that a slip of the pen stands out from. */
-const leastForMiddle = 5;
+const leastForMedian = 5;
 
 /** What the cells of a batch read in the middle. */
-export interface BatchMiddle {
+export interface BatchMedian {
   voltageV: number | null;
   massKg: number | null;
 }
 
-export function batchMiddle(cells: readonly BatchMiddle[]): BatchMiddle {
-  const middle = (values: number[]) => (values.length < leastForMiddle ? null : median(values));
+export function batchMedian(cells: readonly BatchMedian[]): BatchMedian {
+  const medianIfEnough = (values: number[]) => (values.length < leastForMedian ? null : median(values));
   return {
-    voltageV: middle(cells.flatMap((cell) => cell.voltageV ?? [])),
-    massKg: middle(cells.flatMap((cell) => cell.massKg ?? [])),
+    voltageV: medianIfEnough(cells.flatMap((cell) => cell.voltageV ?? [])),
+    massKg: medianIfEnough(cells.flatMap((cell) => cell.massKg ?? [])),
   };
 }

@@ -28,4 +28,4 @@ export const lineCellOf = (cell: JudgedCell): LineCell => ({
 });
 
 /** The same of one that is measured again, whatever it was before. */
-export const readAnew = (cell: JudgedCell): LineCell => ({ ...lineCellOf(cell), has: {} });
+export const fetchCell = (cell: JudgedCell): LineCell => ({ ...lineCellOf(cell), has: {} });

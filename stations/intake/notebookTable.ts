@@ -89,11 +89,11 @@ const unitWords: Record<string, RegExp> = {
 };
 
 /** Figures of this size are in the smaller or the larger unit, where nobody wrote which. */
-const usualUnit: Record<string, (middle: number) => string> = {
-  voltage: (middle) => (middle > 100 ? 'mV' : 'V'),
-  mass: (middle) => (middle < 1 ? 'kg' : 'g'),
-  capacity: (middle) => (middle >= 50 ? 'mAh' : 'Ah'),
-  resistance: (middle) => (middle < 1 ? 'Ω' : 'mΩ'),
+const usualUnit: Record<string, (typical: number) => string> = {
+  voltage: (typical) => (typical > 100 ? 'mV' : 'V'),
+  mass: (typical) => (typical < 1 ? 'kg' : 'g'),
+  capacity: (typical) => (typical >= 50 ? 'mAh' : 'Ah'),
+  resistance: (typical) => (typical < 1 ? 'Ω' : 'mΩ'),
 };
 
 const figureIn = (cell: string): number | null =>
@@ -136,9 +136,9 @@ function byContent(cells: readonly string[]): NotebookField {
   if (cells.every((cell) => dayIn(cell) !== null)) return 'date';
   const figures = cells.flatMap((cell) => figureIn(cell) ?? []);
   if (figures.length < cells.length) return cells.some((cell) => cell.length > 8) ? 'note' : 'none';
-  const middle = median(figures);
-  if (middle > 0.5 && middle < 5) return 'voltage';
-  return middle > 400 && middle < 20_000 ? 'capacity' : 'none';
+  const typical = median(figures);
+  if (typical > 0.5 && typical < 5) return 'voltage';
+  return typical > 400 && typical < 20_000 ? 'capacity' : 'none';
 }
 
 function unitOf(field: NotebookField, heading: string, cells: readonly string[]): string | null {

@@ -3,7 +3,7 @@ import type { JudgedCell } from '@/core/judging/judgeCell';
 import { type Answer, ask, done, refuse } from '@/stations/answer';
 import type { Meant } from '@/stations/filing';
 import type { EntryLine } from '@/ui/entryLine';
-import { batchMiddle, type LineCell, understandIntake } from './intakeLine';
+import { batchMedian, type LineCell, parseIntakeLine } from './intakeLine';
 import { lineCellOf } from './lineCell';
 
 /** What a line means that was typed of one of these cells: its readings, or a weld. */
@@ -19,7 +19,7 @@ export function readingsOf(
     const cell = byCode(code);
     return cell ? toLineCell(cell) : null;
   };
-  const line = understandIntake(text, lineCell(shown), lineCell, batchMiddle(cells), {
+  const line = parseIntakeLine(text, lineCell(shown), lineCell, batchMedian(cells), {
     meter: voltDigitOf(instrument),
     corrects: replaces !== null,
   });

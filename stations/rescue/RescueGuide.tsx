@@ -146,7 +146,7 @@ function Groups({ rescue, handOverV, stopAt }: { rescue: JudgedRescue; handOverV
   const [first, newest] = [readings[0], readings.at(-1)];
   if (!first || !newest) return null;
   const from = Math.min(...first.voltagesV, ...newest.voltagesV) - 0.05;
-  const share = (v: number): number => Math.min(1, Math.max(0, (v - from) / (handOverV - from)));
+  const fraction = (v: number): number => Math.min(1, Math.max(0, (v - from) / (handOverV - from)));
   return (
     <section className="sheet" aria-label="Groups">
       <h2>
@@ -157,8 +157,8 @@ function Groups({ rescue, handOverV, stopAt }: { rescue: JudgedRescue; handOverV
           <li key={i} className={stopAt === i + 1 ? 'hot' : ''}>
             <span className="num">{series === 1 ? 'cell' : i + 1}</span>
             <span className="track" aria-hidden>
-              <span className="began" style={{ left: `${share(first.voltagesV[i] ?? v) * 100}%` }} />
-              <span className="reached" style={{ width: `${share(v) * 100}%` }} />
+              <span className="began" style={{ left: `${fraction(first.voltagesV[i] ?? v) * 100}%` }} />
+              <span className="reached" style={{ width: `${fraction(v) * 100}%` }} />
             </span>
             <span className="num">
               {stopAt === i + 1 && '◆ '}

@@ -6,7 +6,7 @@ import {
   type OwnLimits,
   refusalsOf,
   rescuedOf,
-  rescueSpreadV,
+  rescueImbalanceV,
   withOwnLimits,
 } from '@/core/judging/rescue';
 import { afterRescueC } from '@/core/planning/sheetCurrents';
@@ -47,8 +47,8 @@ export async function RescuePage({ code, typed }: { code: string; typed: Record<
   );
   const open = rescues.find(({ phase }) => phase !== 'over');
   const [last] = rescues;
-  const asked = ownLimitsOf(typed, limits);
-  const own = asked.ok ? asked.value : null;
+  const ownLimits = ownLimitsOf(typed, limits);
+  const own = ownLimits.ok ? ownLimits.value : null;
   return (
     <>
       <div className="head">
@@ -78,7 +78,12 @@ export async function RescuePage({ code, typed }: { code: string; typed: Record<
               )}
               <Begin subject={subject} state={state} house={limits} own={own} />
               {subject.intake.class !== 'usable' && !subject.intake.unsafe && (
-                <OwnLimitsForm code={subject.code} house={limits} own={own} refused={asked.ok ? null : asked.said} />
+                <OwnLimitsForm
+                  code={subject.code}
+                  house={limits}
+                  own={own}
+                  refused={ownLimits.ok ? null : ownLimits.said}
+                />
               )}
             </>
           )}
@@ -159,7 +164,7 @@ function Ended({ last, subject, state }: EndedProps) {
       <p>
         <When at={last.endedAt ?? last.beganAt} as="HH:mm, d MMM yyyy" />
         {newest && `: groups at ${newest.voltagesV.map((v) => v.toFixed(2)).join(' · ')} V`}
-        {newest && newest.voltagesV.length > 1 && `, ${millivolts(rescueSpreadV(newest))} apart`}.
+        {newest && newest.voltagesV.length > 1 && `, ${millivolts(rescueImbalanceV(newest))} apart`}.
       </p>
       {last.own && <p className="soft">{ownLimitsText(last.own)}</p>}
       {isReached ? (

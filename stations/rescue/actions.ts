@@ -141,9 +141,9 @@ const acts = z.enum(['off', 'on', 'end']);
  * Current is off, on again, or off for good. What made it so is distinguished from the readings, not by the
  * browser.
  */
-export async function rescueAct(code: string, asked: 'off' | 'on' | 'end'): Promise<Answer> {
+export async function rescueAct(code: string, wanted: 'off' | 'on' | 'end'): Promise<Answer> {
   const answer = await answering(async () => {
-    const act = acts.parse(asked);
+    const act = acts.parse(wanted);
     const { subject, workshop } = await subjectNamed(code);
     const isOver = refuse(`The rescue of ${code} has ended.`);
     if (!subject) return isOver;

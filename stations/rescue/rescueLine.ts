@@ -20,9 +20,9 @@ export function understandRescue(text: string, code: string, series: number): Re
   const words = text.trim().split(/\s+/).filter(Boolean);
   if (words.length === 0) return { kind: 'nothing' };
   const isWarm = words.some((word) => word.toLowerCase() === 'warm');
-  const told = words.filter((word) => word.toLowerCase() !== 'warm');
-  const skin = told.flatMap((word) => temperature.exec(word)?.[1] ?? []);
-  const figures = told.filter((word) => !temperature.test(word));
+  const readingWords = words.filter((word) => word.toLowerCase() !== 'warm');
+  const skin = readingWords.flatMap((word) => temperature.exec(word)?.[1] ?? []);
+  const figures = readingWords.filter((word) => !temperature.test(word));
   if (skin.length > 1) return { kind: 'wrong', said: 'Two temperatures: enter the warmest.' };
   const read = figures.map((word) => parseQuantity(word, { dimension: 'voltage', factor: 1 }));
   const unread = figures.find((_, i) => read[i]?.dimension !== 'voltage');

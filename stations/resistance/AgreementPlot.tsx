@@ -3,7 +3,7 @@
 import { minus } from '@/core/quantity/format';
 import { AsTable } from '@/ui/AsTable';
 import { AxisBelow, AxisBeside } from '@/ui/plotAxes';
-import { OddMark } from '@/ui/OddMark';
+import { OutlierMark } from '@/ui/OutlierMark';
 import { ticksOver, tickText } from '@/ui/ticks';
 import { type Agreement, isApart } from '@/core/resistance/agreement';
 import { CartesianGrid, ReferenceLine, ResponsiveContainer, Scatter, ScatterChart, Tooltip } from 'recharts';
@@ -35,7 +35,7 @@ export function AgreementPlot({
       outside: isApart(pair, agreement),
     };
   });
-  const [middle, ...limits] = growing
+  const [mid, ...limits] = growing
     ? [ratio, agreement.ratioLow, agreement.ratioHigh]
     : [agreement.bias.value * 1000, agreement.low * 1000, agreement.high * 1000];
   const text = (value: number): string => minus(value.toFixed(growing ? 2 : 1));
@@ -58,10 +58,10 @@ export function AgreementPlot({
             format={tickText}
           />
           <ReferenceLine
-            y={middle ?? 0}
+            y={mid ?? 0}
             stroke="var(--sea)"
             strokeWidth={2}
-            label={{ value: text(middle ?? 0), position: 'right', className: 'axis' }}
+            label={{ value: text(mid ?? 0), position: 'right', className: 'axis' }}
           />
           {limits.map((limit) => (
             <ReferenceLine
@@ -90,7 +90,7 @@ export function AgreementPlot({
             isAnimationActive={false}
             shape={({ cx = 0, cy = 0, payload }: { cx?: number; cy?: number; payload?: (typeof dots)[number] }) =>
               payload?.outside ? (
-                <OddMark cx={cx} cy={cy} reach={8} name={payload.code} />
+                <OutlierMark cx={cx} cy={cy} reach={8} name={payload.code} />
               ) : (
                 <circle cx={cx} cy={cy} r={5} fill="var(--ink)" />
               )

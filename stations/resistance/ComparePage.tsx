@@ -134,10 +134,8 @@ export async function ComparePage({
                 <PlusMinus />
                 <p className="soft mb-0">
                   The limits are for a further one, from these {agreement.count}
-                  {agreement.growing
-                    ? ''
-                    : `, each good to ± ${formatFigure(agreement.limitDoubt, display.resistance)}`}
-                  . Nothing is converted from one method into the other.
+                  {agreement.growing ? '' : `, each good to ± ${formatFigure(agreement.limitU, display.resistance)}`}.
+                  Nothing is converted from one method into the other.
                 </p>
               </>
             ) : (

@@ -3,7 +3,7 @@
 import { decimalsOfStep } from '@/core/quantity/format';
 import { AsTable } from '@/ui/AsTable';
 import { AxisBelow, AxisBeside } from '@/ui/plotAxes';
-import { OddMark } from '@/ui/OddMark';
+import { OutlierMark } from '@/ui/OutlierMark';
 import { ticksOver } from '@/ui/ticks';
 import { Area, CartesianGrid, ComposedChart, Line, ResponsiveContainer, Scatter, Tooltip } from 'recharts';
 import type { Predicted, Prediction } from '@/core/judging/predict';
@@ -68,7 +68,7 @@ export function PredictPlot({ cells, band, outside, label, decimals, below }: Pr
                     `${payload?.value.toFixed(decimals) ?? ''}`}
                 </title>
                 {payload?.outside ? (
-                  <OddMark cx={cx} cy={cy} reach={8} name={payload.code} />
+                  <OutlierMark cx={cx} cy={cy} reach={8} name={payload.code} />
                 ) : (
                   <circle cx={cx} cy={cy} r={4.5} fill="var(--ink)" />
                 )}

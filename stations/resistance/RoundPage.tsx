@@ -5,7 +5,7 @@ import { type OpenRound, openRoundById } from '@/workshop/rounds';
 import { contextOf } from './roundContext';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { currentsAsked } from '@/core/resistance/methods';
-import { isOdd } from '@/core/statistics/crowd';
+import { isOutlier } from '@/core/statistics/population';
 import { packFigure, timeOfReading } from '@/core/judging/judgePack';
 import { cellOfCode, cellsOfBatch } from '@/core/judging/shelf';
 import { Pages } from '@/ui/Pages';
@@ -38,7 +38,7 @@ const pageSize = 50;
 export async function RoundPage({ id, at, page }: { id: number; at: string | undefined; page: number }) {
   const open = await openRoundById(id);
   if (!open) notFound();
-  const { round, protocol, workshop, readings, crowd } = open;
+  const { round, protocol, workshop, readings, population } = open;
   const times = new Map<string, number>();
   const lines = new Map(readings.map(({ row }) => [`${row.entry} ${row.code}`, row.code]));
   for (const code of lines.values()) times.set(code, (times.get(code) ?? 0) + 1);
@@ -53,12 +53,12 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
   const lastCode = readings[0]?.row.code;
   const lastPack = open.packs.find((pack) => pack.code === lastCode);
   const lastTime = lastPack && timeOfReading(lastPack, { roundId: id, takenAt: readings[0]?.row.resistance.takenAt });
-  const lastCell = lastCode === undefined || batchCode === null ? null : roundFigure(lastCode, readings, crowd);
+  const lastCell = lastCode === undefined || batchCode === null ? null : roundFigure(lastCode, readings, population);
   const last = lastPack && lastTime ? packFigure(lastPack, lastTime) : lastCell;
   const instrument = workshop.instruments.byId(round.instrumentId);
   const differing = new Set(
     [...times]
-      .filter(([code, count]) => count > 1 && roundFigure(code, readings, crowd)?.repeats?.differ)
+      .filter(([code, count]) => count > 1 && roundFigure(code, readings, population)?.repeats?.differ)
       .map(([code]) => code),
   );
   const shown = readings.slice((page - 1) * pageSize, page * pageSize);
@@ -98,25 +98,25 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
             <h2>The batch so far</h2>
             <span className="soft">
               {counted(figures.size, 'cell')}
-              {crowd &&
-                ` · median ${formatFigure(crowd.median, display.resistance)} · robust standard deviation ` +
-                  `${formatFigure(crowd.spread, display.resistance)} · odd beyond ` +
-                  `${formatFigure(crowd.high, display.resistance)}`}
+              {population &&
+                ` · median ${formatFigure(population.median, display.resistance)} · robust standard deviation ` +
+                  `${formatFigure(population.spread, display.resistance)} · odd beyond ` +
+                  `${formatFigure(population.high, display.resistance)}`}
             </span>
           </div>
           <DotStrip
             points={[...figures].map(([code, { result }]) => ({
               code,
               value: result?.resistance.value ?? 0,
-              odd: isOdd(result?.resistance.value ?? 0, crowd),
+              odd: isOutlier(result?.resistance.value ?? 0, population),
             }))}
             now={lastCode ?? null}
             as={display.resistance}
-            crowd={crowd}
-            limits={crowd ? [crowd.high] : []}
+            population={population}
+            limits={population ? [population.high] : []}
           />
           <p className="soft mb-0">
-            {oddRuleText(crowd)} <RuleLink rule="oddBeyond" />
+            {oddRuleText(population)} <RuleLink rule="oddBeyond" />
           </p>
         </section>
       )}
@@ -137,9 +137,9 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
             </thead>
             <tbody>
               {shown.map(({ row, result, leftOut }) => {
-                const odd = result !== null && leftOut === null && isOdd(result.resistance.value, crowd);
+                const outlier = result !== null && leftOut === null && isOutlier(result.resistance.value, population);
                 return (
-                  <tr key={`${row.id} ${row.code}`} className={odd ? 'odd-one' : ''}>
+                  <tr key={`${row.id} ${row.code}`} className={outlier ? 'odd-one' : ''}>
                     <td className="num">
                       <When at={row.resistance.takenAt} as="dd MMM HH:mm" />
                     </td>
@@ -154,7 +154,7 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
                     <td className="num">{result ? formatQuantity(result.resistance, display.resistance) : 'none'}</td>
                     <td>
                       {leftOut === null
-                        ? [odd && '◆ odd one', differing.has(row.code) && '◆ presses differ: a contact']
+                        ? [outlier && '◆ odd one', differing.has(row.code) && '◆ presses differ: a contact']
                             .filter(Boolean)
                             .join(', ')
                         : `not compared: ${warningText(leftOut)}`}

@@ -374,7 +374,7 @@ function FirstCell({ method, ofPacks }: { method: RoundContext['method']; ofPack
 }
 
 function LastPack({
-  figure: { code, series, groups, middleOhm, whole, perGroup, says, leftOut },
+  figure: { code, series, groups, medianOhm, whole, perGroup, says, leftOut },
 }: {
   figure: PackFigure;
 }) {
@@ -385,7 +385,7 @@ function LastPack({
         {code}
       </Link>
       {groups.length > 0 ? (
-        <GroupOhms groups={groups} series={series} middleOhm={middleOhm} />
+        <GroupOhms groups={groups} series={series} medianOhm={medianOhm} />
       ) : (
         whole && <Figure quantity={whole} as={display.resistance} />
       )}

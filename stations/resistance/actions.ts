@@ -30,7 +30,7 @@ import { z } from 'zod';
 
 const celsius = (what: string) =>
   optional(typedNumber(what).refine((value) => value > -30 && value < 80, `${what}: expected °C between -30 and 80.`));
-const share = (what: string) =>
+const fraction = (what: string) =>
   optional(typedNumber(what).refine((value) => value >= 0 && value <= 100, `${what}: expected 0 to 100 %.`));
 
 const newProtocol = z
@@ -38,8 +38,8 @@ const newProtocol = z
     name: typedText('Name', 60, 'What is it called?'),
     school: typedText('School', 200),
     method: z.enum(methodKeys),
-    chargeFrom: share('Charge from'),
-    chargeTo: share('Charge to'),
+    chargeFrom: fraction('Charge from'),
+    chargeTo: fraction('Charge to'),
     coldestC: celsius('Coldest'),
     warmestC: celsius('Warmest'),
     restMin: optional(typedNumber('Rest').refine((value) => value >= 0, 'Rest: at least zero.')),

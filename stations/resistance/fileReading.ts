@@ -14,7 +14,7 @@ import { after } from 'next/server';
 import { packInRound, whyPackNotMeasured } from './packsOfRound';
 import { type RoundCell, understandReading } from './roundLine';
 import {
-  crowdOfRound,
+  roundPopulation,
   firstOfWeld,
   judgeReadings,
   type RoundFigure,
@@ -79,7 +79,7 @@ async function figureOfPack(
   return time ? packFigure(pack, time) : null;
 }
 
-const isOddFigure = (figure: RoundFigure | PackFigure): boolean =>
+const isOutlierFigure = (figure: RoundFigure | PackFigure): boolean =>
   'groups' in figure ? figure.says.some(({ urgent }) => urgent) : figure.odd || figure.repeats?.differ === true;
 
 /** How many lines of a round are about that one. */
@@ -161,7 +161,7 @@ export async function fileReading(roundId: number, sent: Promise<unknown>): Prom
       figure:
         round.batchCode === null
           ? await figureOfPack(open, line.code, takenAt)
-          : roundFigure(line.code, all, crowdOfRound(all, workshop.rules.limits.oddBeyond)),
+          : roundFigure(line.code, all, roundPopulation(all, workshop.rules.limits.oddBeyond)),
     });
   });
   if (!answer.ok) return answer;
@@ -169,7 +169,7 @@ export async function fileReading(roundId: number, sent: Promise<unknown>): Prom
   return {
     ok: true,
     said: `Filed ${said}.`,
-    odd: figure !== null && figure !== undefined && isOddFigure(figure),
+    odd: figure !== null && figure !== undefined && isOutlierFigure(figure),
     figure,
     freed,
   };

@@ -48,9 +48,9 @@ test('every budget names its largest share first', () => {
     },
     { ...noTools, voltage: { resolution: 0.01, accuracyShare: 0.01, accuracyCounts: 0 } },
   );
-  const shares = result?.budget.map((share) => share.u) ?? [];
-  expect(shares).toEqual([...shares].sort((a, b) => b - a));
-  expect(result?.budget.map((share) => share.input)).toEqual(
+  const fractions = result?.budget.map((fraction) => fraction.u) ?? [];
+  expect(fractions).toEqual([...fractions].sort((a, b) => b - a));
+  expect(result?.budget.map((fraction) => fraction.input)).toEqual(
     expect.arrayContaining([
       'open voltage',
       'loaded voltage',

@@ -1,7 +1,7 @@
 import { chemistries } from '@/core/chemistry/chemistries';
 import { askAboutResistance } from '@/core/grading/plausibility';
 import type { ResistanceBody } from '@/core/judging/bodies';
-import { sumShare } from '@/core/packs/groupResistances';
+import { sumFraction } from '@/core/packs/groupResistances';
 import { beyondLimit } from '@/core/quantity/limits';
 import type { Question } from '@/core/quantity/question';
 import { methods } from '@/core/resistance/methods';
@@ -167,7 +167,7 @@ function askAboutGroups(
   if (whole === null) return null;
   if (whole.value <= 0) return { question: { code: 'resistance-not-above-zero', computed: whole }, place: whole.place };
   const sumOhm = groups.reduce((sum, { value }) => sum + value, 0);
-  return groups.length > 0 && Math.abs(whole.value - sumOhm) > sumShare * sumOhm + series * whole.step
+  return groups.length > 0 && Math.abs(whole.value - sumOhm) > sumFraction * sumOhm + series * whole.step
     ? { question: { code: 'whole-not-sum', typed: whole, sumOhm } }
     : null;
 }

@@ -9,7 +9,7 @@ export const packInRound = (pack: JudgedPack, round: Pick<Round, 'protocolId'>):
   chemistry: pack.chemistry,
   weldedTo: [],
   series: pack.series,
-  ownMedianOhm: pack.resistanceTimes.find((time) => time.protocolId === round.protocolId)?.middleOhm ?? null,
+  ownMedianOhm: pack.resistanceTimes.find((time) => time.protocolId === round.protocolId)?.medianOhm ?? null,
 });
 
 /** Why a pack is not measured in a round; null where it may be. */

@@ -7,7 +7,7 @@ import { beyondLimit } from '@/core/quantity/limits';
 import type { Question } from '@/core/quantity/question';
 import { type MethodKey, methods } from '@/core/resistance/methods';
 import type { ResistanceBody } from '@/core/judging/bodies';
-import type { Asked } from '@/ui/entryLine';
+import type { LineQuestion } from '@/ui/entryLine';
 import { cellCodeOf, packCodeOf, weldCodesOf, weldText, wordsOf } from '@/ui/tokens';
 import { bodyOf, type Figures, figuresOf, type PlacedFigure } from './figures';
 import { understandPackReading } from './packReading';
@@ -46,7 +46,7 @@ export type RoundLine =
   | { kind: 'wrong'; said: string; suggests?: string }
   | { kind: 'go'; code: string }
   /** `inFull` is the line as it means the same whatever cell is shown. */
-  | { kind: 'reading'; code: string; reading: RoundReading; said: string; asks: Asked | null; inFull: string };
+  | { kind: 'reading'; code: string; reading: RoundReading; said: string; asks: LineQuestion | null; inFull: string };
 
 /**
  * Understands a line of a resistance round: an optional code, the figures of its method (of a pack for each group, or
@@ -169,10 +169,10 @@ export function questionOf(
     (figures ?? [])
       .map((figure) => ({ question: ask(figure), place: figure.place }))
       .find((one): one is { question: Question; place: number } => one.question !== null);
-  const odd =
+  const oddQuestion =
     each(by.voltage, (figure) => askAboutVoltage(figure, cell.chemistry)) ??
     each(by.resistance, (figure) => askAboutResistance(figure, round.batchMedianOhm));
-  if (odd) return odd;
+  if (oddQuestion) return oddQuestion;
   const question = askAboutStep(reading, round);
   return question
     ? { question }

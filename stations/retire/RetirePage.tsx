@@ -22,12 +22,12 @@ export async function RetirePage({ code }: { code: string }) {
   if (!subject) notFound();
   const { steps, offAt } = await retiringOf(database(), subject.id);
   const phase = retirePhase(steps, isPack(subject) ? subject.series : 1, offAt);
-  const asked = lampSubject(subject, workshop);
-  const noLamp = noLampFor(asked);
+  const lampInput = lampSubject(subject, workshop);
+  const noLamp = noLampFor(lampInput);
   const lamp =
-    noLamp || asked.chemistry === 'alkaline'
+    noLamp || lampInput.chemistry === 'alkaline'
       ? null
-      : lampFor(asked.chemistry, asked.series, asked.capacityAh, asked.groupsV, asked.curve);
+      : lampFor(lampInput.chemistry, lampInput.series, lampInput.capacityAh, lampInput.groupsV, lampInput.curve);
   return (
     <>
       <div className="head">

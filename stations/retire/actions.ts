@@ -60,9 +60,9 @@ async function stepping(
 async function file(
   { subjectIds, db }: Stage,
   act: RetireAct,
-  told: { voltageV?: number; toWhom?: string } = {},
+  entered: { voltageV?: number; toWhom?: string } = {},
 ): Promise<Answer> {
-  const body = { kind: 'retiring' as const, act, voltageV: told.voltageV ?? null, toWhom: told.toWhom ?? null };
+  const body = { kind: 'retiring' as const, act, voltageV: entered.voltageV ?? null, toWhom: entered.toWhom ?? null };
   await fileEntry(db, { entry: randomUUID(), subjectIds, takenAt: now(), bodies: [body] });
   return done(undefined);
 }
@@ -73,15 +73,15 @@ const missingOf = (gates: readonly string[], form: FormData): string[] =>
 /** It is on a lamp from now on: every gate was gone through, and it is what it is taken for. */
 export async function putOnLampAction(code: string, _: Answer | null, form: FormData): Promise<Answer> {
   return stepping(code, ['decide', 'not-flat'], async ({ subject, workshop, subjectIds, db }) => {
-    const asked = lampSubject(subject, workshop);
-    const noLamp = noLampFor(asked);
-    if (noLamp || asked.chemistry === 'alkaline')
+    const lampInput = lampSubject(subject, workshop);
+    const noLamp = noLampFor(lampInput);
+    if (noLamp || lampInput.chemistry === 'alkaline')
       return refuse(noLamp ? noLampText(noLamp) : 'A primary cell is handed over as it is.');
     const { volts } = measured.parse(fieldsOf(form));
-    const { chemistry, series, capacityAh, groupsV, curve } = asked;
-    const told = { chemistry, series, measuredV: volts, groupsV: null, isCounted: true, isLabelRead: true };
+    const { chemistry, series, capacityAh, groupsV, curve } = lampInput;
+    const entered = { chemistry, series, measuredV: volts, groupsV: null, isCounted: true, isLabelRead: true };
     // What was run down already stands at no voltage that tells its count.
-    const mistaken = volts > chemistryTells * series ? mistakenFor(told) : null;
+    const mistaken = volts > chemistryTells * series ? mistakenFor(entered) : null;
     if (mistaken) return refuse(sheetRefusalText(mistaken), { volts: 'Measure it once more, and count its groups.' });
     const missing = missingOf(lampGates, form);
     if (missing.length > 0) return refuse(`Not yet: ${missing.join('; ')}.`);

@@ -1,21 +1,23 @@
-import { type JudgedHold, toReadNow } from '@/core/judging/judgeHold';
+import { type JudgedSelfDischarge, toReadNow } from '@/core/judging/judgeSelfDischarge';
 import { Link } from '@/ui/Link';
 import { When } from '@/ui/When';
 import { counted } from '@/words/counted';
-import { holdName } from '@/words/hold';
+import { selfDischargeName } from '@/words/selfDischarge';
 import { now } from '@/workshop/clock';
-import { allHolds } from '@/workshop/holds';
+import { allSelfDischarges } from '@/workshop/selfDischarges';
 import { judgedWorkshop } from '@/workshop/judged';
 import { GoBar } from '../frame/GoBar';
-import { NewHoldForm } from './NewHoldForm';
+import { NewSelfDischargeForm } from './NewSelfDischargeForm';
 
-export const nameOf = ({ held }: JudgedHold): string => holdName(held.map(({ code }) => code));
+export const nameOf = ({ held }: JudgedSelfDischarge): string => selfDischargeName(held.map(({ code }) => code));
 
 /** Every self-discharge test: what is to be read now, who rests until when, what came of it. */
 export async function SelfDischargePage({ subject }: { subject: string }) {
-  const holds = await allHolds(await judgedWorkshop());
-  const open = holds.filter(({ endedAt }) => endedAt === null);
-  const wanted = open.map((hold) => ({ hold, count: toReadNow(hold, now()).length })).filter(({ count }) => count > 0);
+  const selfDischarges = await allSelfDischarges(await judgedWorkshop());
+  const open = selfDischarges.filter(({ endedAt }) => endedAt === null);
+  const wanted = open
+    .map((selfDischarge) => ({ hold: selfDischarge, count: toReadNow(selfDischarge, now()).length }))
+    .filter(({ count }) => count > 0);
   return (
     <>
       <div className="head">
@@ -26,14 +28,18 @@ export async function SelfDischargePage({ subject }: { subject: string }) {
       </div>
       <div className="cols">
         <section className="sheet" aria-label="Self-discharge tests">
-          {wanted.map(({ hold, count }) => (
-            <p key={hold.id} style={{ fontSize: '1.3rem', fontWeight: 700 }} className="mb-2">
-              <Link href={`/self-discharge/${hold.id}`}>
-                Measure {count === hold.held.length ? nameOf(hold) : `${counted(count, 'more')} of ${nameOf(hold)}`} now
+          {wanted.map(({ hold: selfDischarge, count }) => (
+            <p key={selfDischarge.id} style={{ fontSize: '1.3rem', fontWeight: 700 }} className="mb-2">
+              <Link href={`/self-discharge/${selfDischarge.id}`}>
+                Measure{' '}
+                {count === selfDischarge.held.length
+                  ? nameOf(selfDischarge)
+                  : `${counted(count, 'more')} of ${nameOf(selfDischarge)}`}{' '}
+                now
               </Link>
             </p>
           ))}
-          {holds.length === 0 ? (
+          {selfDischarges.length === 0 ? (
             <div className="empty">
               <p>
                 No self-discharge test yet. Charge a batch full, let it settle for a day, and put it to rest here. The
@@ -54,8 +60,8 @@ export async function SelfDischargePage({ subject }: { subject: string }) {
                   </tr>
                 </thead>
                 <tbody>
-                  {holds.map((hold) => (
-                    <HoldRow key={hold.id} hold={hold} />
+                  {selfDischarges.map((selfDischarge) => (
+                    <SelfDischargeRow key={selfDischarge.id} hold={selfDischarge} />
                   ))}
                 </tbody>
               </table>
@@ -65,7 +71,7 @@ export async function SelfDischargePage({ subject }: { subject: string }) {
         <div className="stack">
           <section className="sheet lead-ink">
             <h2>Start a self-discharge test</h2>
-            <NewHoldForm key={subject} subject={subject} />
+            <NewSelfDischargeForm key={subject} subject={subject} />
           </section>
           <p className="soft mb-0">
             A cell that leaks drains its neighbours in parallel and can run hot. Look at every stored lithium cell
@@ -78,15 +84,15 @@ export async function SelfDischargePage({ subject }: { subject: string }) {
   );
 }
 
-function HoldRow({ hold }: { hold: JudgedHold }) {
-  const { id, held, beganAt, dueAt, endedAt } = hold;
+function SelfDischargeRow({ hold: selfDischarge }: { hold: JudgedSelfDischarge }) {
+  const { id, held, beganAt, dueAt, endedAt } = selfDischarge;
   const counts = { holds: 0, leaks: 0, 'cannot-tell': 0 };
   for (const { says } of held) counts[says.verdict] += 1;
   return (
     <tr className={endedAt ? 'soft' : ''}>
       <td>
         <Link className="num fw-bold" href={`/self-discharge/${id}`}>
-          {nameOf(hold)}
+          {nameOf(selfDischarge)}
         </Link>
       </td>
       <td className="num text-nowrap">

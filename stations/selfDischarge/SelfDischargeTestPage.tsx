@@ -1,6 +1,6 @@
-import { crowdOfDrifts } from '@/core/hold/drift';
+import { driftPopulation } from '@/core/selfDischarge/drift';
 import { voltmeters } from '@/core/judging/instrumentBook';
-import { type JudgedHeld, type JudgedHold, lostWithin, toReadNow } from '@/core/judging/judgeHold';
+import { type JudgedHeld, type JudgedSelfDischarge, lostWithin, toReadNow } from '@/core/judging/judgeSelfDischarge';
 import { display, formatQuantity, formatRead } from '@/core/quantity/format';
 import { ActButton } from '@/ui/ActButton';
 import { DotStrip } from '@/ui/DotStrip';
@@ -9,45 +9,45 @@ import { PlusMinus } from '@/ui/PlusMinus';
 import { addressOf } from '@/ui/tokens';
 import { When } from '@/ui/When';
 import { counted } from '@/words/counted';
-import { driftText, holdWhyText, verdictNames } from '@/words/hold';
+import { driftText, selfDischargeWhyText, verdictNames } from '@/words/selfDischarge';
 import { now } from '@/workshop/clock';
-import { holdById } from '@/workshop/holds';
+import { selfDischargeById } from '@/workshop/selfDischarges';
 import { judgedWorkshop, subjectNamed, type Workshop } from '@/workshop/judged';
 import { notFound } from 'next/navigation';
 import { RuleLink } from '../RuleLink';
-import { endHoldAction } from './actions';
-import { HoldBar } from './HoldBar';
-import { holdSubjects } from './holdSubjects';
+import { endSelfDischargeAction } from './actions';
+import { SelfDischargeBar } from './SelfDischargeBar';
+import { testSubjects } from './testSubjects';
 import { nameOf } from './SelfDischargePage';
 
 /** One self-discharge test: whom to read next, who leaks, how fast each drifts. */
 export async function SelfDischargeTestPage({ id, at }: { id: number; at: string | undefined }) {
   const workshop = await judgedWorkshop();
-  const hold = await holdById(workshop, id);
-  if (!hold) notFound();
-  const toRead = toReadNow(hold, now());
+  const selfDischarge = await selfDischargeById(workshop, id);
+  if (!selfDischarge) notFound();
+  const toRead = toReadNow(selfDischarge, now());
   const shown = at?.toUpperCase();
-  const current = hold.held.find(({ code }) => code === shown) ?? toRead[0] ?? null;
-  const subjects = holdSubjects(hold, workshop);
+  const current = selfDischarge.held.find(({ code }) => code === shown) ?? toRead[0] ?? null;
+  const subjects = testSubjects(selfDischarge, workshop);
   return (
     <>
       <div className="head">
         <h1>
-          <Link href="/self-discharge">Self-discharge</Link> · {nameOf(hold)}
+          <Link href="/self-discharge">Self-discharge</Link> · {nameOf(selfDischarge)}
         </h1>
         <span className="soft">
-          since <When at={hold.beganAt} as="d MMM yyyy HH:mm" />
-          {hold.endedAt && (
+          since <When at={selfDischarge.beganAt} as="d MMM yyyy HH:mm" />
+          {selfDischarge.endedAt && (
             <>
-              , ended <When at={hold.endedAt} as="d MMM yyyy" />
+              , ended <When at={selfDischarge.endedAt} as="d MMM yyyy" />
             </>
           )}
         </span>
-        {!hold.endedAt && (
+        {!selfDischarge.endedAt && (
           <span className="end">
             <ActButton
-              label={`End the self-discharge test of ${nameOf(hold)}`}
-              act={endHoldAction.bind(null, hold.entry)}
+              label={`End the self-discharge test of ${nameOf(selfDischarge)}`}
+              act={endSelfDischargeAction.bind(null, selfDischarge.entry)}
             >
               End it
             </ActButton>
@@ -55,16 +55,24 @@ export async function SelfDischargeTestPage({ id, at }: { id: number; at: string
         )}
       </div>
       <div className="cols">
-        {current && !hold.endedAt ? <Next held={current} left={toRead.length} hold={hold} /> : <Outcome hold={hold} />}
+        {current && !selfDischarge.endedAt ? (
+          <Next held={current} left={toRead.length} hold={selfDischarge} />
+        ) : (
+          <Outcome hold={selfDischarge} />
+        )}
         <section className="sheet" aria-label="Cells that leak">
           <h2>Cells that leak</h2>
-          <Leaking hold={hold} workshop={workshop} />
+          <Leaking hold={selfDischarge} workshop={workshop} />
         </section>
       </div>
-      <Drifts hold={hold} limitV={workshop.rules.limits.holdDriftV} oddBeyond={workshop.rules.limits.oddBeyond} />
-      <Each hold={hold} />
-      {!hold.endedAt && (
-        <HoldBar
+      <Drifts
+        hold={selfDischarge}
+        limitV={workshop.rules.limits.holdDriftV}
+        oddBeyond={workshop.rules.limits.oddBeyond}
+      />
+      <Each hold={selfDischarge} />
+      {!selfDischarge.endedAt && (
+        <SelfDischargeBar
           holdId={id}
           current={subjects.find(({ code }) => code === current?.code) ?? null}
           isVisit={shown !== undefined}
@@ -77,7 +85,7 @@ export async function SelfDischargeTestPage({ id, at }: { id: number; at: string
 }
 
 /** The one to read now, large. */
-const Next = ({ held, left, hold }: { held: JudgedHeld; left: number; hold: JudgedHold }) => (
+const Next = ({ held, left, hold: selfDischarge }: { held: JudgedHeld; left: number; hold: JudgedSelfDischarge }) => (
   <section className="sheet lead-ember" aria-label="To read now">
     <span className="code">{held.code}</span>
     <p style={{ fontSize: '1.3rem', fontWeight: 700 }} className="mb-1">
@@ -91,14 +99,14 @@ const Next = ({ held, left, hold }: { held: JudgedHeld; left: number; hold: Judg
       )}
       {left > 0 ? `${counted(left, 'is', 'are')} to be read now.` : 'No reading is due.'}
     </p>
-    {hold.held.length > 1 && (
+    {selfDischarge.held.length > 1 && (
       <p className="soft mb-0">The same meter each time, and as warm as at the first reading.</p>
     )}
   </section>
 );
 
 /** Nobody is to be read now: what next. */
-const Outcome = ({ hold: { dueAt, endedAt, held } }: { hold: JudgedHold }) => (
+const Outcome = ({ hold: { dueAt, endedAt, held } }: { hold: JudgedSelfDischarge }) => (
   <section className="sheet lead-ember" aria-label="What next">
     <p style={{ fontSize: '1.7rem', fontWeight: 700 }} className="mb-1">
       {dueAt ? (
@@ -133,7 +141,7 @@ function lastText({ readings, series, lastAt }: JudgedHeld): string {
   return volts.length === 0 ? 'nothing yet' : `${volts.join(' · ')} V`;
 }
 
-async function Leaking({ hold: { held }, workshop }: { hold: JudgedHold; workshop: Workshop }) {
+async function Leaking({ hold: { held }, workshop }: { hold: JudgedSelfDischarge; workshop: Workshop }) {
   const leaking = await Promise.all(
     held
       .filter(({ says }) => says.verdict === 'leaks')
@@ -153,31 +161,39 @@ async function Leaking({ hold: { held }, workshop }: { hold: JudgedHold; worksho
         {series > 1 && `, group ${position} from the negative terminal`}
       </b>
       : {says.drift && driftText(says.drift)}
-      {lost && `, about ${formatQuantity(lost, display.milliCurrent)} lost within`}. {holdWhyText(says.why)}{' '}
+      {lost && `, about ${formatQuantity(lost, display.milliCurrent)} lost within`}. {selfDischargeWhyText(says.why)}{' '}
       <RuleLink rule="holdDriftV" />
     </p>
   ));
 }
 
 /** Each as a dot by its drift. */
-function Drifts({ hold: { held }, limitV, oddBeyond }: { hold: JudgedHold; limitV: number; oddBeyond: number }) {
-  const told = held.flatMap(({ code, says }) => (says.drift ? [{ code, says, drift: says.drift }] : []));
-  if (told.length < 2) return null;
-  const perWeek = told.map(({ drift }) => ({ value: 7 * drift.value, u: 7 * drift.u }));
-  const crowd = crowdOfDrifts(perWeek, oddBeyond);
-  const isLithium = told.some(({ says }) => says.why.code !== 'no-crowd' && says.why.code !== 'with-crowd');
+function Drifts({
+  hold: { held },
+  limitV,
+  oddBeyond,
+}: {
+  hold: JudgedSelfDischarge;
+  limitV: number;
+  oddBeyond: number;
+}) {
+  const withDrift = held.flatMap(({ code, says }) => (says.drift ? [{ code, says, drift: says.drift }] : []));
+  if (withDrift.length < 2) return null;
+  const perWeek = withDrift.map(({ drift }) => ({ value: 7 * drift.value, u: 7 * drift.u }));
+  const population = driftPopulation(perWeek, oddBeyond);
+  const isLithium = withDrift.some(({ says }) => says.why.code !== 'no-crowd' && says.why.code !== 'with-crowd');
   return (
     <section className="sheet mb-3" aria-label="How fast they drift">
       <h2>How fast they drift, a week</h2>
       <DotStrip
-        points={told.map(({ code, says, drift }) => ({
+        points={withDrift.map(({ code, says, drift }) => ({
           code,
           value: 7 * drift.value,
           odd: says.verdict === 'leaks',
         }))}
         now={null}
         as={{ ...display.milliVolt, decimals: 1 }}
-        crowd={crowd}
+        population={population}
         limits={isLithium ? [-limitV] : []}
       />
       <p className="soft mb-0">
@@ -189,9 +205,9 @@ function Drifts({ hold: { held }, limitV, oddBeyond }: { hold: JudgedHold; limit
   );
 }
 
-function Each({ hold }: { hold: JudgedHold }) {
+function Each({ hold: selfDischarge }: { hold: JudgedSelfDischarge }) {
   const rank = { leaks: 0, 'cannot-tell': 1, holds: 2 };
-  const sorted = hold.held.toSorted((one, other) => rank[one.says.verdict] - rank[other.says.verdict]);
+  const sorted = selfDischarge.held.toSorted((one, other) => rank[one.says.verdict] - rank[other.says.verdict]);
   return (
     <section className="table-scroll" tabIndex={0} aria-label="Each of them">
       <table className="table">
@@ -207,7 +223,11 @@ function Each({ hold }: { hold: JudgedHold }) {
           {sorted.map((one) => (
             <tr key={one.code} className={one.says.verdict === 'leaks' ? 'odd-one' : ''}>
               <td className="num fw-bold">
-                <Link href={hold.endedAt ? addressOf(one.code) : `/self-discharge/${hold.id}?at=${one.code}`}>
+                <Link
+                  href={
+                    selfDischarge.endedAt ? addressOf(one.code) : `/self-discharge/${selfDischarge.id}?at=${one.code}`
+                  }
+                >
                   {one.code}
                 </Link>
               </td>
@@ -224,7 +244,7 @@ function Each({ hold }: { hold: JudgedHold }) {
               <td style={{ minWidth: 220 }}>
                 <b>{verdictNames[one.says.verdict]}</b>
                 {one.series > 1 && one.says.verdict === 'leaks' && ` (group ${one.position})`}
-                {one.says.verdict !== 'leaks' && <span className="soft">: {holdWhyText(one.says.why)}</span>}
+                {one.says.verdict !== 'leaks' && <span className="soft">: {selfDischargeWhyText(one.says.why)}</span>}
               </td>
             </tr>
           ))}

@@ -17,26 +17,26 @@ import {
 } from '@/stations/answer';
 import { entryId, filing } from '@/stations/filing';
 import type { EntryLine, Filed } from '@/ui/entryLine';
-import { holdById } from '@/workshop/holds';
+import { selfDischargeById } from '@/workshop/selfDischarges';
 import { judgedWorkshop } from '@/workshop/judged';
 import { now } from '@/workshop/clock';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
-import { beginHoldOf, mostHeld } from './beginHoldOf';
-import { understandHold } from './holdLine';
-import { holdSubjects, namedBy } from './holdSubjects';
+import { beginSelfDischargeOf, mostHeld } from './beginSelfDischargeOf';
+import { parseSelfDischargeLine } from './selfDischargeLine';
+import { testSubjects, namedBy } from './testSubjects';
 
-const newHold = z.object({
+const newSelfDischarge = z.object({
   codes: typedCodes('Which? A batch such as S1, cells such as S1-014, packs such as PF1.', mostHeld),
   days: typedPositive('Days').refine((days) => days >= 1 && days <= 60, 'Days: from 1 to 60; a week is usual.'),
 });
 
 /** Puts cells and packs to rest for a self-discharge test, and opens it. */
-export async function beginHoldAction(_: Answer | null, form: FormData): Promise<Answer> {
+export async function beginSelfDischargeAction(_: Answer | null, form: FormData): Promise<Answer> {
   const answer = await answering(async () => {
-    const { codes, days } = newHold.parse(fieldsOf(form));
-    return beginHoldOf(codes, days);
+    const { codes, days } = newSelfDischarge.parse(fieldsOf(form));
+    return beginSelfDischargeOf(codes, days);
   });
   if (!answer.ok) return answer;
   revalidatePath('/', 'layout');
@@ -44,22 +44,22 @@ export async function beginHoldAction(_: Answer | null, form: FormData): Promise
 }
 
 /** Ends a self-discharge test; what was read stays, and what it says of each. */
-export async function endHoldAction(entry: string): Promise<void> {
+export async function endSelfDischargeAction(entry: string): Promise<void> {
   await acting(() => endPeriod(database(), entryId.parse(entry), now()));
   revalidatePath('/', 'layout');
 }
 
 /** Files one line of the bar of a self-discharge test. */
-export async function fileHold(holdId: number, typed: EntryLine): Promise<Filed> {
+export async function fileSelfDischarge(holdId: number, typed: EntryLine): Promise<Filed> {
   return filing(typed, async ({ text, confirmed, current, circumstances }) => {
     const workshop = await judgedWorkshop();
-    const hold = await holdById(workshop, serial.parse(holdId));
-    if (!hold) return refuse('There is no such self-discharge test.');
-    if (hold.endedAt) return refuse('This self-discharge test has ended. Start another one.');
-    const subjects = holdSubjects(hold, workshop);
+    const selfDischarge = await selfDischargeById(workshop, serial.parse(holdId));
+    if (!selfDischarge) return refuse('There is no such self-discharge test.');
+    if (selfDischarge.endedAt) return refuse('This self-discharge test has ended. Start another one.');
+    const subjects = testSubjects(selfDischarge, workshop);
     const subjectOf = (code: string | null) => subjects.find((one) => one.code === code) ?? null;
     const meter = workshop.instruments.all.find((one) => one.code === circumstances.meter && one.archivedAt === null);
-    const line = understandHold(text, subjectOf(current), subjectOf, voltDigitOf(meter ?? null));
+    const line = parseSelfDischargeLine(text, subjectOf(current), subjectOf, voltDigitOf(meter ?? null));
     if (line.kind !== 'reading') return refuse(line.kind === 'wrong' ? line.said : 'Nothing to file.');
     if (line.asks && !confirmed) return ask(line.asks);
     const subjectIds = [...(await namedBy(line.codes, workshop)).values()].flat().map(({ id }) => id);
@@ -67,7 +67,7 @@ export async function fileHold(holdId: number, typed: EntryLine): Promise<Filed>
       said: line.said,
       files: {
         subjectIds,
-        occasionId: hold.occasionId,
+        occasionId: selfDischarge.occasionId,
         state: 'rest',
         takenWith: meter ? { instrumentId: meter.id, channel: null } : null,
         bodies: line.bodies,

@@ -1,7 +1,7 @@
 import { groupedBy } from '@/core/grouped';
 import { comparableOhmAh } from '@/core/resistance/uses';
 import { chemistries, type Chemistry } from '@/core/chemistry/chemistries';
-import { type Standing, standings } from '@/core/grading/standing';
+import { type Status, statuses } from '@/core/grading/status';
 import { database } from '@/records/database';
 import { notedWith } from '@/records/notes';
 import { judgedPacks, judgedWorkshop } from '@/workshop/judged';
@@ -13,7 +13,7 @@ import { cellOfCode } from '@/core/judging/shelf';
 import { Link } from '@/ui/Link';
 import { counted } from '@/words/counted';
 import { dutyNames } from '@/words/duty';
-import { StandingMark } from '@/ui/StandingMark';
+import { StatusMark } from '@/ui/StatusMark';
 import { Pages } from '@/ui/Pages';
 import { PlusMinus } from '@/ui/PlusMinus';
 import { matches, readQuery } from './query';
@@ -52,9 +52,9 @@ export async function ShelfPage(given: ShelfParameters) {
   const page = pageOf(given.page);
   const sort = sortKeyOf(given.sort);
   const maps = view === 'map' ? mapsOf(found) : [];
-  const counts = countByStanding(found);
+  const counts = countByStatus(found);
   const inBuilds = found.filter(({ waits }) => waits === 'build').length;
-  const doubtful = again(found);
+  const suspects = again(found);
   const map = maps.find(({ chemistry }) => chemistry === given.chemistry) ?? maps[0];
   const code = String(given.cell ?? '').toUpperCase();
   const chosen = packs.find((pack) => pack.code === code) ?? cellOfCode(workshop, code);
@@ -140,10 +140,10 @@ export async function ShelfPage(given: ShelfParameters) {
             <section className="sheet" aria-label="By duty">
               <h2>By duty</h2>
               <div className={view === 'table' ? 'd-flex flex-wrap column-gap-4' : ''}>
-                {standings.map((standing) => (
+                {statuses.map((standing) => (
                   <div key={standing} className="d-flex align-items-center gap-2 py-1">
                     <Link href={href({ q: standing, page: '' })} className="text-reset">
-                      <StandingMark of={standing} named />
+                      <StatusMark of={standing} named />
                     </Link>
                     <b className="num ms-auto">{counts.get(standing) ?? 0}</b>
                   </div>
@@ -151,11 +151,11 @@ export async function ShelfPage(given: ShelfParameters) {
               </div>
               {inBuilds > 0 && <p className="soft mb-0">{inBuilds} of them in builds.</p>}
             </section>
-            {doubtful.length > 0 && (
+            {suspects.length > 0 && (
               <section className="sheet" aria-label="Measure again">
                 <h2>Measure again</h2>
                 <p className="soft mb-1">Only their uncertainty keeps these from a better duty.</p>
-                {doubtful.slice(0, 8).map(({ code, duty: { measureAgain } }) => (
+                {suspects.slice(0, 8).map(({ code, duty: { measureAgain } }) => (
                   <div key={code}>
                     <Link className="num" href={addressOf(code)}>
                       {code}
@@ -175,8 +175,8 @@ export async function ShelfPage(given: ShelfParameters) {
 }
 
 /** Thousands of cells are gone through once. */
-function countByStanding(subjects: readonly JudgedSubject[]): Map<Standing, number> {
-  const counts = new Map<Standing, number>();
+function countByStatus(subjects: readonly JudgedSubject[]): Map<Status, number> {
+  const counts = new Map<Status, number>();
   for (const { standing } of subjects) counts.set(standing, (counts.get(standing) ?? 0) + 1);
   return counts;
 }
@@ -185,13 +185,13 @@ const again = (subjects: readonly JudgedSubject[]) =>
   subjects.filter(({ duty, waits }) => duty.measureAgain !== null && waits === 'shelf');
 
 /** What has a place on the map; a least capacity has none. */
-interface Placed {
+interface MapSubject {
   subject: JudgedSubject;
   health: number;
   ohmAh: number;
 }
 
-const placeOf = (subject: JudgedSubject): Placed[] =>
+const placeOf = (subject: JudgedSubject): MapSubject[] =>
   subject.capacity && subject.duty.health && !subject.capacityIsAtLeast && subject.resistance
     ? [
         {
@@ -203,14 +203,14 @@ const placeOf = (subject: JudgedSubject): Placed[] =>
     : [];
 
 /** A map for each chemistry, since the borders follow its nominal voltage; that with the most on it first. */
-function mapsOf(subjects: readonly JudgedSubject[]): { chemistry: Chemistry; placed: Placed[] }[] {
+function mapsOf(subjects: readonly JudgedSubject[]): { chemistry: Chemistry; placed: MapSubject[] }[] {
   return [...groupedBy(subjects.flatMap(placeOf), ({ subject }) => subject.chemistry)]
     .map(([chemistry, placed]) => ({ chemistry, placed }))
     .sort((one, other) => other.placed.length - one.placed.length);
 }
 
 /** Packs are few and have each a point of their own. */
-const pointsOf = (placed: readonly Placed[]): MapPoint[] =>
+const pointsOf = (placed: readonly MapSubject[]): MapPoint[] =>
   thinned(
     placed.map(({ subject, health, ohmAh }) => ({
       x: health,

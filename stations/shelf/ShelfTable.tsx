@@ -1,13 +1,13 @@
 import { dutyReasonText } from '@/words/duty';
 import { intakeReasonText } from '@/words/intake';
-import { standings } from '@/core/grading/standing';
+import { statuses } from '@/core/grading/status';
 import { display, formatQuantity } from '@/core/quantity/format';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import { Link } from '@/ui/Link';
 import { addressOf } from '@/ui/tokens';
 import { buildText } from '../subject/buildText';
 import { capacityText } from '../subject/capacityText';
-import { StandingMark } from '@/ui/StandingMark';
+import { StatusMark } from '@/ui/StatusMark';
 
 const sorters = {
   code: (a: JudgedSubject, b: JudgedSubject) => (a.code < b.code ? -1 : 1),
@@ -21,7 +21,7 @@ const sorters = {
 
 export type SortKey = keyof typeof sorters;
 
-const rank = ({ standing }: JudgedSubject): number => standings.indexOf(standing);
+const rank = ({ standing }: JudgedSubject): number => statuses.indexOf(standing);
 
 export const sortSubjects = (subjects: readonly JudgedSubject[], by: SortKey): JudgedSubject[] =>
   subjects.toSorted(sorters[by]);
@@ -83,7 +83,7 @@ export function ShelfTable({
                 )}
               </td>
               <td style={{ minWidth: '16rem' }}>
-                <StandingMark of={one.standing} atLeast={one.duty.isAtLeast} named />
+                <StatusMark of={one.standing} atLeast={one.duty.isAtLeast} named />
                 <br />
                 <span className="soft">{whyOf(one)}</span>
               </td>

@@ -1,7 +1,7 @@
 import { display, formatFigure } from '@/core/quantity/format';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import { Link } from '@/ui/Link';
-import { StandingMark } from '@/ui/StandingMark';
+import { StatusMark } from '@/ui/StatusMark';
 import { addressOf } from '@/ui/tokens';
 import { buildText } from '../subject/buildText';
 
@@ -18,7 +18,7 @@ export function ShelfTray({ subjects }: { subjects: JudgedSubject[] }) {
             <li key={one.code}>
               <Link href={addressOf(one.code)}>
                 <span>
-                  <b className="num">{one.code}</b> <StandingMark of={one.standing} />
+                  <b className="num">{one.code}</b> <StatusMark of={one.standing} />
                 </span>
                 {isPack(one) && <span className="num soft">{buildText(one)}</span>}
                 <span className="num soft">

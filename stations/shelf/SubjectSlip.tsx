@@ -1,7 +1,7 @@
 import { display, formatQuantity } from '@/core/quantity/format';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import { Link } from '@/ui/Link';
-import { StandingMark } from '@/ui/StandingMark';
+import { StatusMark } from '@/ui/StatusMark';
 import { addressOf } from '@/ui/tokens';
 import { firstSaid } from '@/words/packs';
 import { NextStep } from '../subject/NextStep';
@@ -26,7 +26,7 @@ export function SubjectSlip({ subject }: { subject: JudgedSubject }) {
       )}
       <p className="mb-1">
         <b>
-          <StandingMark of={standing} atLeast={duty.isAtLeast} named />
+          <StatusMark of={standing} atLeast={duty.isAtLeast} named />
         </b>
       </p>
       <p className="soft mb-2">{whyOf(subject)}</p>

@@ -32,8 +32,8 @@ test('a pack of that build and health is found, and a cell is none', () => {
   const health = (value: number) => ({ health: { value } });
   const pack = { ...common, id: 1, series: 4, parallel: 1, duty: health(0.86) };
   const cell = { ...common, id: 2, batchCode: 'S1', duty: health(0.86) };
-  const asked = { kind: 'pack', leastHealth: 0.8, series: 4 } as const;
-  expect([matches(pack, asked), matches(cell, asked), matches({ ...pack, duty: health(0.7) }, asked)]).toEqual([
+  const query = { kind: 'pack', leastHealth: 0.8, series: 4 } as const;
+  expect([matches(pack, query), matches(cell, query), matches({ ...pack, duty: health(0.7) }, query)]).toEqual([
     true,
     false,
     false,

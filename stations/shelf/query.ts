@@ -1,6 +1,6 @@
 import { type Chemistry, chemistryKeys } from '@/core/chemistry/chemistries';
 import { dutyNow } from '@/core/grading/duty';
-import { type Standing, standings } from '@/core/grading/standing';
+import { type Status, statuses } from '@/core/grading/status';
 import { parseQuantity } from '@/core/quantity/parse';
 import { wordsOf } from '@/ui/tokens';
 
@@ -10,7 +10,7 @@ export interface ShelfQuery {
   series?: number;
   parallel?: number;
   chemistry?: Chemistry;
-  standing?: Standing;
+  standing?: Status;
   batch?: string;
   leastHealth?: number;
   mostHealth?: number;
@@ -47,7 +47,7 @@ export function readQuery(text: string): ReadQuery {
   for (let i = 0; i < words.length; i++) {
     const word = words[i] as string;
     const lower = word.toLowerCase();
-    const standing = standings.find((name) => name === dutyNow(lower));
+    const standing = statuses.find((name) => name === dutyNow(lower));
     const chemistry = chemistryKeys.find((key) => key === lower);
     const kind = kinds[lower];
     const build = /^(?:(\d{1,3})s)?(?:(\d{1,3})p)?$/.exec(lower);
@@ -62,9 +62,9 @@ export function readQuery(text: string): ReadQuery {
       if (build[2]) query.parallel = Number(build[2]);
     } else if (word === '<' || word === '>') {
       const figure = words[++i] ?? '';
-      const share = /^(\d+(?:[.,]\d+)?)%$/.exec(figure)?.[1];
-      if (share) {
-        query[word === '<' ? 'mostHealth' : 'leastHealth'] = Number(share.replace(',', '.')) / 100;
+      const fraction = /^(\d+(?:[.,]\d+)?)%$/.exec(figure)?.[1];
+      if (fraction) {
+        query[word === '<' ? 'mostHealth' : 'leastHealth'] = Number(fraction.replace(',', '.')) / 100;
         continue;
       }
       const limit = parseQuantity(
@@ -103,7 +103,7 @@ interface Filterable {
   capacity: { value: number } | null;
   resistance: { value: number } | null;
   duty: { health: { value: number } | null };
-  standing: Standing;
+  standing: Status;
 }
 
 /** @param noted the ids of those with such a note, where one is asked for */

@@ -24,10 +24,10 @@ import { now } from '@/workshop/clock';
 import { AgeingPicture, type AgeingMark } from './AgeingPicture';
 import type { ResistanceCourse } from './resistancesRead';
 
-type Told<Kind extends Body['kind']> = { at: Date; body: Extract<Body, { kind: Kind }> }[];
+type FiledOf<Kind extends Body['kind']> = { at: Date; body: Extract<Body, { kind: Kind }> }[];
 
 /** What stands of one kind, the oldest first. */
-const toldOf = <Kind extends Body['kind']>(filed: readonly Filed[], kind: Kind): Told<Kind> =>
+const filedOf = <Kind extends Body['kind']>(filed: readonly Filed[], kind: Kind): FiledOf<Kind> =>
   filed
     .flatMap(({ body, takenAt, voidReason }) =>
       body.kind === kind && voidReason === null ? [{ at: takenAt, body: body as Extract<Body, { kind: Kind }> }] : [],
@@ -54,7 +54,7 @@ export async function Ageing({ subject, filed, resistances, rules }: AgeingProps
     logged.map(({ endedAt, meanCurrentA, ...one }) => ({ ...one, atMs: endedAt.getTime(), currentA: meanCurrentA })),
     subject.chemistry,
   );
-  const served = toldOf(filed, 'run-time').map(({ at, body }) => ({ at, durationS: body.durationS }));
+  const served = filedOf(filed, 'run-time').map(({ at, body }) => ({ at, durationS: body.durationS }));
   if (discharged.length < 2 && served.length < 2) return null;
   const asNew = isPack(subject) ? subject.asNew : null;
   const cyclesBy = cycleCounter(subject, filed);
@@ -167,7 +167,7 @@ function asNewOf(subject: JudgedSubject): AsNew {
 type Measured = Omit<Discharged, 'runId' | 'meanCurrentA'> & { meanCurrentA: number | null };
 
 const notedOf = (filed: readonly Filed[]): Measured[] =>
-  toldOf(filed, 'capacity-noted').map(({ at, body }) => {
+  filedOf(filed, 'capacity-noted').map(({ at, body }) => {
     const { value, u } = notedCapacity({ takenAt: at, ...body });
     return { endedAt: at, capacityAh: value, u, meanCurrentA: null };
   });
@@ -175,7 +175,7 @@ const notedOf = (filed: readonly Filed[]): Measured[] =>
 /** How many cycles it had by a day; null where no count of them was ever noted. */
 function cycleCounter(subject: JudgedSubject, filed: readonly Filed[]): (day: Date) => number | null {
   const newOn = isPack(subject) ? subject.asNew?.at : undefined;
-  const noted = toldOf(filed, 'cycles').map(({ at, body: { count } }) => ({ at, count }));
+  const noted = filedOf(filed, 'cycles').map(({ at, body: { count } }) => ({ at, count }));
   const counts = newOn && noted.length > 0 ? [{ at: newOn, count: 0 }, ...noted] : noted;
   const chargeEnds = isPack(subject) ? subject.chargeEnds : [];
   return (day) => (noted.length > 0 ? cyclesAt(counts, chargeEnds, day) : null);
@@ -285,10 +285,10 @@ function Crosses({ crossing: { health, at, from95, to95 }, over }: { crossing: C
 }
 
 /** What run times say beside the capacity. */
-function Served({ runTimes: { first, last, share, beyondCapacity } }: { runTimes: RunTimes }) {
+function Served({ runTimes: { first, last, share: fraction, beyondCapacity } }: { runTimes: RunTimes }) {
   return (
     <p className="mb-1" style={beyondCapacity ? { fontWeight: 700 } : undefined}>
-      Its run time went from {minutesText(first.durationS)} to {minutesText(last.durationS)}: {percentText(share)} of
+      Its run time went from {minutesText(first.durationS)} to {minutesText(last.durationS)}: {percentText(fraction)} of
       its first.{' '}
       {beyondCapacity &&
         'That is more than its capacity lost: look at its resistance and its joints, or it is used harder than before.'}

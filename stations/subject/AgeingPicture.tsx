@@ -31,13 +31,13 @@ export interface AgeingMark {
   u: number | null;
 }
 
-type Course = readonly { at: number; health: number; low95: number; high95: number }[];
+type HealthCurve = readonly { at: number; health: number; low95: number; high95: number }[];
 
 interface AgeingPictureProps {
   marks: AgeingMark[];
   /** How capacity runs and will run, ms since 1970, and over cycles; empty where that cannot be told. */
-  overTime: Course;
-  overCycles: Course;
+  overTime: HealthCurve;
+  overCycles: HealthCurve;
   /** Under which the resistances were read. */
   protocol: string | null;
 }
@@ -49,7 +49,7 @@ const names: Record<AgeingMark['kind'], string> = {
 };
 const shapes = { capacity: 'circle', 'run-time': 'diamond', resistance: 'triangle' } as const;
 const kinds = ['capacity', 'run-time', 'resistance'] as const;
-const percent = (share: number): string => `${Math.round(100 * share)} %`;
+const percent = (fraction: number): string => `${Math.round(100 * fraction)} %`;
 const dayText = (at: number): string => format(at, 'd MMM yyyy');
 
 /** Capacity, run time and resistance over years or cycles, with the course of the capacity and its interval. */
@@ -60,8 +60,15 @@ export function AgeingPicture({ marks: all, overTime, overCycles, protocol }: Ag
     ? all.flatMap((mark) => (mark.cycle === null ? [] : [{ ...mark, at: mark.cycle, day: mark.at }]))
     : all.map((mark) => ({ ...mark, day: mark.at }));
   const there = kinds.filter((kind) => marks.some((mark) => mark.kind === kind));
-  const shares = [...marks.map(({ share }) => share), ...course.flatMap(({ low95, high95 }) => [low95, high95])];
-  const ticks = ticksOver(Math.max(0, Math.min(0.6, ...shares)), Math.max(1, ...shares), [0.1, 0.2, 0.25, 0.5, 1]);
+  const fractions = [
+    ...marks.map(({ share: fraction }) => fraction),
+    ...course.flatMap(({ low95, high95 }) => [low95, high95]),
+  ];
+  const ticks = ticksOver(
+    Math.max(0, Math.min(0.6, ...fractions)),
+    Math.max(1, ...fractions),
+    [0.1, 0.2, 0.25, 0.5, 1],
+  );
   const lowest = ticks[0] ?? 0;
   const rows = [
     ...course.map(({ at, health, low95, high95 }) => ({ at, health, band: [Math.max(lowest, low95), high95] })),
@@ -149,14 +156,14 @@ export function AgeingPicture({ marks: all, overTime, overCycles, protocol }: Ag
         columns={['Day', 'Cycles', 'What', 'Share']}
         rows={all
           .toSorted((one, other) => other.at - one.at)
-          .map(({ key, at, cycle, kind, share, u }) => ({
+          .map(({ key, at, cycle, kind, share: fraction, u }) => ({
             key,
             odd: false,
             cells: [
               <When key="at" at={at} as="d MMM yyyy" />,
               cycle === null ? '–' : Math.round(cycle),
               names[kind],
-              u === null ? percent(share) : `${(100 * share).toFixed(1)} ± ${(100 * u).toFixed(1)} %`,
+              u === null ? percent(fraction) : `${(100 * fraction).toFixed(1)} ± ${(100 * u).toFixed(1)} %`,
             ],
           }))}
       />

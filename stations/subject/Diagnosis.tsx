@@ -48,16 +48,16 @@ export function Diagnosis({
   const { groups, rounds, instruments, next, first, questions } = diagnosis;
   const named = groups.find(({ position }) => position === first.position);
   const measured = pack.amongGroups?.groups.find(({ position }) => position === first.position);
-  const timesMiddle = measured?.timesMiddle ?? null;
-  const doubtful = groups.filter((group) => listed(group).length > 0);
-  const [only] = doubtful;
+  const timesMedian = measured?.timesMedian ?? null;
+  const suspects = groups.filter((group) => listed(group).length > 0);
+  const [only] = suspects;
   // What was found on it counts, however even its groups stand.
   const isRuledOut = verdict.act === 'retire' && verdict.why === 'unsafe';
   const isAsked = isRoundAsked(verdict);
   // The verdict begins with it.
   const isSaidAbove = isHot(first) && !isRuledOut && !isAsked && verdict.act !== 'rescue';
   const signs = visit ? signsText(visit) : '';
-  const isAllSaid = doubtful.length === 1 && only !== undefined && only === named && listed(only).length === 1;
+  const isAllSaid = suspects.length === 1 && only !== undefined && only === named && listed(only).length === 1;
   return (
     <section className="sheet" aria-label="What is wrong" id="clinic">
       <h2>What is wrong, by {counted(rounds.length, 'round')}</h2>
@@ -82,7 +82,7 @@ export function Diagnosis({
               </li>
             );
           })}
-          {timesMiddle !== null && timesMiddle > mostAlike && <li>{resistanceTimesText(timesMiddle)}</li>}
+          {timesMedian !== null && timesMedian > mostAlike && <li>{resistanceTimesText(timesMedian)}</li>}
           {repeats
             .filter(({ position }) => position === first.position)
             .map(({ position, lowAt, evenAt }) => (
@@ -103,7 +103,7 @@ export function Diagnosis({
         ) : null;
       })}
       {signs !== '' && <p className="mb-2">With it came: {signs}.</p>}
-      {doubtful.length > 0 && (isAsked || !isAllSaid) && (
+      {suspects.length > 0 && (isAsked || !isAllSaid) && (
         <div className="table-scroll" tabIndex={0}>
           <table className="table">
             <thead>
@@ -114,7 +114,7 @@ export function Diagnosis({
               </tr>
             </thead>
             <tbody>
-              {doubtful.map((group) => (
+              {suspects.map((group) => (
                 <tr key={group.position}>
                   <th scope="row" className="num">
                     {group.position}

@@ -34,7 +34,7 @@ export async function EndOfLife({ subject, rounds, verdict: clinic, rules }: End
       amongGroups: pack?.amongGroups ?? null,
       held: subject.held,
       rescues: subject.rescues,
-      spreadsV: (rounds?.standing ?? [])
+      imbalancesV: (rounds?.standing ?? [])
         .filter(({ state, judgement }) => (state === 'rest' || state === 'charge-end') && judgement.groups.length > 1)
         .map(({ judgement }) => judgement.spreadV.value),
       balancedH: remedy?.endedAt ? (remedy.endedAt.getTime() - remedy.beganAt.getTime()) / hourMs : null,

@@ -1,6 +1,6 @@
 'use client';
 
-import type { Course } from '@/core/simulation/course';
+import type { VoltageTrace } from '@/core/simulation/voltageTrace';
 import { AsTable } from '@/ui/AsTable';
 import { endNames } from '@/ui/lineEnds';
 import { AxisBelow, AxisBeside } from '@/ui/plotAxes';
@@ -9,7 +9,7 @@ import { CartesianGrid, LineChart, ResponsiveContainer, Tooltip } from 'recharts
 import { GroupLine } from './GroupLine';
 
 interface GroupCoursesProps {
-  course: Course;
+  course: VoltageTrace;
   /** Groups that it is about, from the negative terminal. */
   hot: readonly number[];
   caption: string;

@@ -1,7 +1,7 @@
 import { groupName } from '@/words/packs';
 import type { GroupJudgement } from '@/core/packs/groupVoltages';
 import { decimalsOfStep } from '@/core/quantity/format';
-import { OddMark } from '@/ui/OddMark';
+import { OutlierMark } from '@/ui/OutlierMark';
 import { ticksWithin } from '@/ui/ticks';
 import { When } from '@/ui/When';
 
@@ -78,7 +78,11 @@ export function GroupPicture({ series, groups, medianV, ringed, before }: GroupP
               {ringed.includes(group.position) && (
                 <circle cx={cx} cy={cy} r={16} fill="none" stroke="var(--ink)" strokeWidth={1.5} />
               )}
-              {group.odd ? <OddMark cx={cx} cy={cy} reach={11} /> : <circle cx={cx} cy={cy} r={7} fill="var(--sea)" />}
+              {group.odd ? (
+                <OutlierMark cx={cx} cy={cy} reach={11} />
+              ) : (
+                <circle cx={cx} cy={cy} r={7} fill="var(--sea)" />
+              )}
               <text
                 x={cx}
                 y={cy + (above ? -21 : 33)}

@@ -24,22 +24,22 @@ export function PackPromise({ pack, build, cells, rules }: PackPromiseProps) {
   const first = firstOfTheseCells(pack.resistanceTimes, pack.series, pack.mends);
   const promised = groups.map(({ resistance }) => resistance?.value ?? null);
   const held = first ? heldAgainstPromise(promised, first, rules) : null;
-  const odd = held?.filter(({ isOdd }) => isOdd) ?? [];
+  const outliers = held?.filter(({ isOdd }) => isOdd) ?? [];
   return (
-    <section className={`sheet mb-3 ${odd.length > 0 ? 'lead-ember' : ''}`} aria-label="What the match promised">
+    <section className={`sheet mb-3 ${outliers.length > 0 ? 'lead-ember' : ''}`} aria-label="What the match promised">
       <h2>
         What the match promised · <Link href={`/builds/${build.id}`}>build {build.id}</Link>
       </h2>
       {!first && pack.series > 1 && (
         <p>Read the resistance of each group once: a joint that adds its own shows beside what its cells promised.</p>
       )}
-      {odd.map(({ position, beyond }) => (
+      {outliers.map(({ position, beyond }) => (
         <p key={position} className="hot" style={{ fontWeight: 700 }}>
           ◆ Group {position} has {beyond.toFixed(2)} times what its cells promised beside the others: look at its joints
           first. <RuleLink rule="groupResistanceWatch" />
         </p>
       ))}
-      {held && odd.length === 0 && <p style={{ fontWeight: 700 }}>Its groups are to each other as promised.</p>}
+      {held && outliers.length === 0 && <p style={{ fontWeight: 700 }}>Its groups are to each other as promised.</p>}
       <div className="table-scroll" tabIndex={0}>
         <table className="table">
           <thead>

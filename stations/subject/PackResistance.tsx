@@ -60,7 +60,7 @@ export function PackResistance({ pack, packs, rules, protocols, saidAbove, round
       <div className="cols">
         <div>
           {newest.groups.length > 0 && (
-            <GroupOhms groups={newest.groups} series={pack.series} middleOhm={newest.middleOhm} />
+            <GroupOhms groups={newest.groups} series={pack.series} medianOhm={newest.medianOhm} />
           )}
           <Whole pack={pack} newest={newest} />
           {pack.weakest?.by === 'shared' && (

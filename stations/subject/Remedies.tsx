@@ -47,11 +47,11 @@ export function Remedies({ code, pack, usual }: RemediesProps) {
     const running = new Worker(new URL('../../workers/remedies.worker.ts', import.meta.url), { type: 'module' });
     worker.current = running;
     // What tells how far it is comes by another way than the answer, and may come after it.
-    const onShare = proxy((share: number) =>
-      setShown((now) => ('share' in now && now.settings === settings ? { settings, share } : now)),
+    const onProgress = proxy((fraction: number) =>
+      setShown((now) => ('share' in now && now.settings === settings ? { settings, share: fraction } : now)),
     );
     void wrap<Comparer>(running)
-      .compare({ ...pack, ...settings }, onShare)
+      .compare({ ...pack, ...settings }, onProgress)
       .then((compared) => {
         setShown({ settings, compared });
         setChosen(compared.recommended);
@@ -238,7 +238,7 @@ function Found({ code, pack, compared, chosen, choose }: FoundProps) {
 function Chosen({ code, pack, remedy }: { code: string; pack: Uneven; remedy: Remedy }) {
   const { answer, pending, form } = useFormAnswer(`remedy of ${code}`, beginRemedyAction.bind(null, code));
   const { charger } = pack;
-  const told = {
+  const fields = {
     way: remedy.kind,
     hours: remedy.hours ?? '',
     spreadV: remedy.leftV,
@@ -253,12 +253,12 @@ function Chosen({ code, pack, remedy }: { code: string; pack: Uneven; remedy: Re
     packV: remedy.packV,
     connector: pack.connector,
   };
-  const middle = pack.groups.map(({ soc }) => soc.value).toSorted((a, b) => a - b)[pack.groups.length >> 1] ?? 0;
+  const medianSoc = pack.groups.map(({ soc }) => soc.value).toSorted((a, b) => a - b)[pack.groups.length >> 1] ?? 0;
   return (
     <div className="cols mt-2">
       <GroupCourses
         course={remedy.course}
-        hot={pack.groups.flatMap(({ soc }, i) => (soc.value < middle - 0.05 ? i + 1 : []))}
+        hot={pack.groups.flatMap(({ soc }, i) => (soc.value < medianSoc - 0.05 ? i + 1 : []))}
         caption={`${remedyText(remedy.kind)}: voltages of all groups`}
       />
       <div>
@@ -274,7 +274,7 @@ function Chosen({ code, pack, remedy }: { code: string; pack: Uneven; remedy: Re
         </ul>
         {remedy.hours !== null && remedy.hours > 0 && remedy.impossible === null && (
           <form {...form} aria-label="Start it">
-            {Object.entries(told).map(([name, value]) => (
+            {Object.entries(fields).map(([name, value]) => (
               <input key={name} type="hidden" name={name} value={value} />
             ))}
             <FormEnd

@@ -42,7 +42,7 @@ import { Ageing } from './Ageing';
 import { Complaints } from './Complaints';
 import { Diagnosis } from './Diagnosis';
 import { EndOfLife } from './EndOfLife';
-import { EvenOut } from './EvenOut';
+import { Balancing } from './Balancing';
 import { CellResistance } from './CellResistance';
 import { InUse } from './InUse';
 import { Life } from './Life';
@@ -89,8 +89,8 @@ export async function SubjectPage({ kind, code, drawn, page }: SubjectPageProps)
       ? judgeClinic(subject, rounds.standing, limits, workshop, complaintIn(filed), past)
       : null;
   const build = isPack(subject) && subject.buildId !== null ? await buildById(db, subject.buildId) : null;
-  const told = filed.filter(({ voidReason }) => voidReason === null);
-  const visits = rounds ? visitsOf(rounds.standing, told) : [];
+  const valid = filed.filter(({ voidReason }) => voidReason === null);
+  const visits = rounds ? visitsOf(rounds.standing, valid) : [];
   const due = watch.filter(
     ({ entry, code: of, batch }) =>
       of === subject.code || (entry !== null && !isPack(subject) && batch === subject.batchCode),
@@ -269,13 +269,13 @@ function actsOf(subject: JudgedSubject, roundId: number | null): Act[] {
   // A primary cell is never charged.
   const sheet =
     subject.chemistry === 'alkaline' ? [] : [{ key: 'g', does: 'a charger sheet', href: `/upkeep/${code}` }];
-  const hold = { key: 'h', does: 'a self-discharge test', href: `/self-discharge?subject=${code}` };
+  const selfDischarge = { key: 'h', does: 'a self-discharge test', href: `/self-discharge?subject=${code}` };
   if (!isPack(subject))
     return [
       { key: 'v', does: 'its voltage and weight', href: `/intake/${subject.batchCode}?at=${code}` },
       { key: 'r', does: 'its resistance', href: '/resistance' },
       ...capacities,
-      hold,
+      selfDischarge,
       ...sheet,
       out,
       note,
@@ -284,7 +284,7 @@ function actsOf(subject: JudgedSubject, roundId: number | null): Act[] {
     { key: 'v', does: 'its groups', href: '#bar' },
     { key: 'r', does: 'its resistance', href: roundId === null ? '/resistance' : `/resistance/${roundId}?at=${code}` },
     ...capacities,
-    hold,
+    selfDischarge,
     ...sheet,
     { key: 'p', does: 'history and use', href: '#past' },
     out,
@@ -321,7 +321,7 @@ function PackParts({ pack, state, packs, workshop, rounds, build, roundId, clini
     <>
       {clinic && (
         <Section name="Balancing">
-          <EvenOut pack={pack} rounds={rounds} workshop={workshop} verdict={clinic.verdict} />
+          <Balancing pack={pack} rounds={rounds} workshop={workshop} verdict={clinic.verdict} />
         </Section>
       )}
       <Section name="Visits">

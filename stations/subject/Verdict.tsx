@@ -1,5 +1,5 @@
 import type { JudgedPartial } from '@/core/judging/judgePartial';
-import type { HeldVerdict } from '@/core/judging/judgeHold';
+import type { HeldVerdict } from '@/core/judging/judgeSelfDischarge';
 import type { JudgedPack } from '@/core/judging/judgePack';
 import { type ClinicJudgement, isRoundAsked } from '@/core/judging/judgeClinic';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
@@ -11,9 +11,9 @@ import { Link } from '@/ui/Link';
 import { curveBasisText } from '@/words/chemistry';
 import { dutyNames, dutyReasonText } from '@/words/duty';
 import { PlusMinus } from '@/ui/PlusMinus';
-import { StandingMark } from '@/ui/StandingMark';
+import { StatusMark } from '@/ui/StatusMark';
 import { causeText, isHot } from '@/words/diagnosis';
-import { driftText, holdWhyText, verdictNames } from '@/words/hold';
+import { driftText, selfDischargeWhyText, verdictNames } from '@/words/selfDischarge';
 import { dueName } from '@/words/due';
 
 import { When } from '@/ui/When';
@@ -58,7 +58,7 @@ export function Verdict({ subject, due, acts, clinic }: VerdictProps) {
         </p>
       )}
       <p style={{ fontSize: urgent || cause ? '1.15rem' : '1.7rem', fontWeight: 700, margin: '2px 0 6px' }}>
-        <StandingMark of={standing} atLeast={duty.isAtLeast} named />
+        <StatusMark of={standing} atLeast={duty.isAtLeast} named />
       </p>
       {intake.class === 'usable' && (
         <p>
@@ -112,7 +112,10 @@ const Hold = ({ held: { holdId, drift, verdict, why, beganAt } }: { held: HeldVe
     <Link href={`/self-discharge/${holdId}`}>
       Self-discharge test of <When at={beganAt} as="d MMM yyyy" />
     </Link>
-    : {verdict !== 'cannot-tell' && drift ? `it ${verdictNames[verdict]}, ${driftText(drift)}.` : holdWhyText(why)}
+    :{' '}
+    {verdict !== 'cannot-tell' && drift
+      ? `it ${verdictNames[verdict]}, ${driftText(drift)}.`
+      : selfDischargeWhyText(why)}
   </p>
 );
 

@@ -41,8 +41,8 @@ export function packReadByProtocol(
   { protocols }: Equipment,
 ): Map<string, Pick<Read, 'takenAt' | 'quantity'>[]> {
   const byProtocol = new Map<string, Pick<Read, 'takenAt' | 'quantity'>[]>();
-  for (const { leftOut, protocolId, takenAt, middleOhm, whole } of resistanceTimes) {
-    const ohm = middleOhm ?? whole?.value;
+  for (const { leftOut, protocolId, takenAt, medianOhm, whole } of resistanceTimes) {
+    const ohm = medianOhm ?? whole?.value;
     if (leftOut !== null || ohm === undefined) continue;
     const name = protocols.get(protocolId)?.name ?? '';
     byProtocol.set(name, [...(byProtocol.get(name) ?? []), { takenAt, quantity: { value: ohm, u: 0 } }]);

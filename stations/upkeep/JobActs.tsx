@@ -48,7 +48,7 @@ export function JobActs({ id, name, isBegun, hot }: { id: string; name: string; 
 }
 
 /** Replans from now, by one key. */
-export function PlanAnew({ isWanted }: { isWanted: boolean }) {
+export function ReplanButton({ isWanted }: { isWanted: boolean }) {
   const [pending, start] = useTransition();
   const replan = () => start(replanAction);
   useHotkeys('alt+n', replan, { enableOnFormTags: true, preventDefault: true });

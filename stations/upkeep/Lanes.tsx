@@ -26,7 +26,7 @@ interface LanesProps {
 
 const hourMs = 3_600_000;
 /** The end of a day's lane that a job of two days takes up: with less than this share of it no finger could tell it. */
-const leastShare = 9;
+const leastFraction = 9;
 /** A plan of more days is a list. */
 const mostDays = 7;
 const never = () => () => undefined;
@@ -105,7 +105,7 @@ function Day({ day, jobs, stations, attended, nowMs }: LanesProps & { day: Date 
                   title: titleOf(job),
                 };
                 const isOfTwoDays = job.fromMs < dayFrom || job.toMs > dayTo;
-                if (isOfTwoDays && place(job.toMs) - place(job.fromMs) < leastShare)
+                if (isOfTwoDays && place(job.toMs) - place(job.fromMs) < leastFraction)
                   return <i key={job.id} {...drawn} />;
                 return (
                   <a key={job.id} href={`#job-${job.id}`} {...drawn}>

@@ -1,6 +1,6 @@
 'use client';
 
-import { courses, type Course } from '@/core/planning/benchPlan';
+import { courses, type JobProgram } from '@/core/planning/benchPlan';
 import { Field } from '@/ui/Field';
 import { FormEnd } from '@/ui/FormEnd';
 import { useFormAnswer } from '@/ui/useFormAnswer';
@@ -61,7 +61,7 @@ export function JobsForm({ subject }: { subject: string }) {
         <Field
           name="course"
           label="What"
-          choices={(Object.keys(courses) as Course[]).map((course) => [course, courseTexts[course]])}
+          choices={(Object.keys(courses) as JobProgram[]).map((course) => [course, courseTexts[course]])}
           wide
         />
         <Field

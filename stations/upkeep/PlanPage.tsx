@@ -1,6 +1,6 @@
 import { Grounds, HandbookLink } from '../Grounds';
 import { handsStation, shelfStation } from '@/core/planning/benchPlan';
-import type { StandingJob } from '@/records/benchPlans';
+import type { PlannedJob } from '@/records/benchPlans';
 import { PlusMinus } from '@/ui/PlusMinus';
 import { VoidForm } from '@/ui/VoidForm';
 import { When } from '@/ui/When';
@@ -14,7 +14,7 @@ import { judgedWorkshop } from '@/workshop/judged';
 import { ActButton } from '@/ui/ActButton';
 import { Link } from '@/ui/Link';
 import { GoBar } from '../frame/GoBar';
-import { JobActs, PlanAnew } from './JobActs';
+import { JobActs, ReplanButton } from './JobActs';
 import { type Lain, Lanes } from './Lanes';
 import { HoursForm, JobsForm } from './PlanForms';
 import { dropJobAction, withdrawHoursAction } from './planActions';
@@ -38,7 +38,7 @@ export async function PlanPage({ subject }: { subject: string }) {
         </h1>
         <span className="soft">No charge, discharge or rescue outside attended hours.</span>
         <span className="end">
-          <PlanAnew isWanted={slips.length > 0} />
+          <ReplanButton isWanted={slips.length > 0} />
         </span>
       </div>
       <div className="cols">
@@ -100,14 +100,14 @@ export async function PlanPage({ subject }: { subject: string }) {
 
 /** A job with where it is planned, or where it runs. */
 interface Timed {
-  job: StandingJob;
+  job: PlannedJob;
   station: string;
   fromAt: Date;
   toAt: Date;
 }
 
 /** Those that run or are planned, in the order of time. */
-function inTime(jobs: readonly StandingJob[]): Timed[] {
+function inTime(jobs: readonly PlannedJob[]): Timed[] {
   return jobs
     .flatMap((job): Timed[] => {
       const { begun, planned } = job;
@@ -219,7 +219,7 @@ function nextOf(placed: readonly Timed[]): { at: Date; does: string } | null {
 
 interface JobListProps {
   placed: readonly Timed[];
-  unplaced: readonly StandingJob[];
+  unplaced: readonly PlannedJob[];
   state: BenchNow;
 }
 
@@ -291,7 +291,7 @@ function JobList({ placed, unplaced, state: { plan, jobs } }: JobListProps) {
   );
 }
 
-const Who = ({ job: { of, kind } }: { job: StandingJob }) => (
+const Who = ({ job: { of, kind } }: { job: PlannedJob }) => (
   <>
     <Link href={addressOf(of)} className="num fw-bold">
       {of}
@@ -300,7 +300,7 @@ const Who = ({ job: { of, kind } }: { job: StandingJob }) => (
   </>
 );
 
-const Drop = ({ job }: { job: StandingJob }) => (
+const Drop = ({ job }: { job: PlannedJob }) => (
   <VoidForm
     verb="Drop"
     what={`${job.of}: ${jobName(job.kind)}`}
@@ -356,9 +356,9 @@ function JobRow({ timed: { job, station, fromAt, toAt }, isBlocked }: { timed: T
 }
 
 /** What a sheet is made for, where there is one. */
-const sheetOf = ({ kind }: StandingJob): string | null => (kind === 'resistance' || kind === 'hold' ? null : kind);
+const sheetOf = ({ kind }: PlannedJob): string | null => (kind === 'resistance' || kind === 'hold' ? null : kind);
 
-function durationText({ expectedMin, doubtMin, isBlind }: NonNullable<StandingJob['planned']>): string {
+function durationText({ expectedMin, doubtMin, isBlind }: NonNullable<PlannedJob['planned']>): string {
   if (expectedMin > 2 * 1440) return hoursText(expectedMin * 60);
   const minutes = `${Math.round(expectedMin)} ± ${Math.max(1, Math.round(doubtMin))} min`;
   return isBlind ? `${minutes}, worst case: no reading yet` : minutes;

@@ -1,6 +1,6 @@
 import type { RuleKey } from '@/core/chemistry/houseRules';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
-import { type ChargerSheet, sheetGoals, type SheetAsked, type SheetRefusal, type Wanted } from '@/core/planning/sheet';
+import { type ChargerSheet, sheetGoals, type SheetInput, type SheetRefusal, type Wanted } from '@/core/planning/sheet';
 import { display, formatFigure } from '@/core/quantity/format';
 import { numberIn } from '@/core/quantity/strict';
 import type { KnownSource } from '@/core/state/known';
@@ -43,7 +43,7 @@ export async function SheetPage({ code, query }: { code: string; query: Query })
   const offered = chargersHere(workshop);
   const charger = offered.find((one) => one.code === query['charger']) ?? offered[0];
   const goal = sheetGoals.find((one) => one === query['goal']) ?? 'charge';
-  const asked = {
+  const request = {
     goal,
     charger: charger.code,
     volts: query['volts'] ?? '',
@@ -55,24 +55,24 @@ export async function SheetPage({ code, query }: { code: string; query: Query })
     isLabelRead: query['label'] === '1',
   };
   const now = stateNow(subject, workshop);
-  const read = typedVolts(asked.volts, now.series);
+  const read = typedVolts(request.volts, now.series);
   const isAsked = query['goal'] !== undefined;
-  const figures = figuresOf(asked);
+  const figures = figuresOf(request);
   const errors: Record<string, string> = {
     ...(isAsked && 'error' in read && { volts: read.error }),
     ...figures.errors,
   };
-  const unready = whyUnready(subject, isAsked, asked.isLabelRead, errors);
+  const unready = whyUnready(subject, isAsked, request.isLabelRead, errors);
   const found =
     unready === null && !('error' in read)
-      ? await sheetFor({ ...figures, subject, read, asked, charger: charger.limits, workshop })
+      ? await sheetFor({ ...figures, subject, read, asked: request, charger: charger.limits, workshop })
       : null;
   const question = (
     <section className="sheet no-print" aria-label="What is asked">
       <h2>Before the start</h2>
       <p>A pack with fewer cells or a lower voltage than the charger is set for catches fire. Measure it now.</p>
       {subject.chemistry !== 'alkaline' && (
-        <SheetForm code={subject.code} series={now.series} chargers={offered} asked={asked} errors={errors} />
+        <SheetForm code={subject.code} series={now.series} chargers={offered} asked={request} errors={errors} />
       )}
     </section>
   );
@@ -117,16 +117,16 @@ interface Asking {
   subject: JudgedSubject;
   workshop: Parameters<typeof stateMeasured>[1];
   read: Parameters<typeof stateMeasured>[2];
-  asked: Pick<SheetAsked, 'goal'> & { isCounted: boolean; isLabelRead: boolean };
-  charger: SheetAsked['charger'];
+  asked: Pick<SheetInput, 'goal'> & { isCounted: boolean; isLabelRead: boolean };
+  charger: SheetInput['charger'];
   wanted: Wanted;
   loadOhm: number | null;
 }
 
 /** The sheet by the state, with what a meter shows now. */
-async function sheetFor({ subject, workshop, read, asked, charger, wanted, loadOhm }: Asking) {
+async function sheetFor({ subject, workshop, read, asked: request, charger, wanted, loadOhm }: Asking) {
   const { state, groupsV } = stateMeasured(subject, workshop, read);
-  const { goal, isCounted, isLabelRead } = asked;
+  const { goal, isCounted, isLabelRead } = request;
   const measured = { measuredV: read.measuredV, groupsV, isCounted, isLabelRead };
   const rules = workshop.rules.limits;
   const sheeted = await inBackground(
@@ -138,14 +138,14 @@ async function sheetFor({ subject, workshop, read, asked, charger, wanted, loadO
 }
 
 /** What a person wants, as typed. */
-function figuresOf(asked: { loadOhm: string; wantedA: string; wantedV: string; wantedAh: string }): {
+function figuresOf(request: { loadOhm: string; wantedA: string; wantedV: string; wantedAh: string }): {
   wanted: Wanted;
   loadOhm: number | null;
   errors: Record<string, string>;
 } {
   const errors: Record<string, string> = {};
-  const figure = (name: keyof typeof asked, most: number, error: string): number | null => {
-    const text = asked[name].trim();
+  const figure = (name: keyof typeof request, most: number, error: string): number | null => {
+    const text = request[name].trim();
     if (text === '') return null;
     const value = numberIn(text);
     if (value !== null && value > 0 && value < most) return value;

@@ -10,7 +10,7 @@ import { upkeepDue, type UpkeepDue } from '@/workshop/upkeep';
 import { PackBar } from '../clinic/PackBar';
 import { packContext } from '../clinic/packLine';
 import { ChooseSubject } from './ChooseSubject';
-import { putOffAction } from './actions';
+import { postponeAction } from './actions';
 
 /** Up to this many cells of a batch are named. */
 const fewNamed = 4;
@@ -142,7 +142,7 @@ function Row({ due }: { due: UpkeepDue }) {
             brief
             question={`Why is ${name} postponed for a week?`}
             note="Then it comes back."
-            action={putOffAction.bind(null, codes, act)}
+            action={postponeAction.bind(null, codes, act)}
           />
         )}
       </td>

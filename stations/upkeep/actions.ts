@@ -11,11 +11,11 @@ import { randomUUID } from 'node:crypto';
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
 
-const putOffS = 7 * 86_400;
+const postponeS = 7 * 86_400;
 const codes = z.array(z.string().max(40)).min(1).max(5000);
 
 /** Postpones a due task for a week, with the reason; then it comes back. */
-export async function putOffAction(of: string[], act: string, why: string): Promise<void> {
+export async function postponeAction(of: string[], act: string, why: string): Promise<void> {
   await acting(async () => {
     const reason = reasonText.parse(why);
     const chosen = z.enum(upkeepActs).parse(act);
@@ -31,7 +31,7 @@ export async function putOffAction(of: string[], act: string, why: string): Prom
         subjectIds: ids,
         takenAt: at,
         bodies: [
-          { kind: 'put-off', act: chosen, untilAt: new Date(at.getTime() + 1000 * putOffS).toISOString(), reason },
+          { kind: 'put-off', act: chosen, untilAt: new Date(at.getTime() + 1000 * postponeS).toISOString(), reason },
         ],
       }),
     );

@@ -1,4 +1,4 @@
-import { standingJobs } from '@/records/benchPlans';
+import { plannedJobs } from '@/records/benchPlans';
 import { database } from '@/records/database';
 import { addInstrument } from '@/records/instruments';
 import { fileEntry, filedOf } from '@/records/ledger';
@@ -53,7 +53,7 @@ const at = (hours: number): string => new Date(now().getTime() + hours * hourMs)
 const hours = (from: number, to: number) => addHoursAction(null, scratchForm({ from: at(from), to: at(to) }));
 const want = (codes: string, course: string, due = '') => addJobsAction(null, scratchForm({ codes, course, due }));
 const jobOf = async (of: string, kind: string) => {
-  const job = (await standingJobs(database())).find((one) => one.of === of && one.kind === kind);
+  const job = (await plannedJobs(database())).find((one) => one.of === of && one.kind === kind);
   if (!job) throw new Error(`${of} has no ${kind}`);
   return job;
 };

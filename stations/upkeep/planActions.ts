@@ -1,25 +1,25 @@
 'use server';
 
-import { type Course, courses, type JobKind } from '@/core/planning/benchPlan';
-import { addAttended, type Place, type StandingJob, standingJobs, withdrawAttended } from '@/records/benchPlans';
+import { type JobProgram, courses, type JobKind } from '@/core/planning/benchPlan';
+import { addAttended, type Place, type PlannedJob, plannedJobs, withdrawAttended } from '@/records/benchPlans';
 import { database, inTransaction } from '@/records/database';
 import { fileEntry, voidEntry } from '@/records/ledger';
 import { holdBench } from '@/records/locks';
 import { beginPeriod, endPeriod } from '@/records/periods';
 import { acting, type Answer, answering, done, fieldsOf, reasonText, refuse, typedCodes } from '@/stations/answer';
 import { jobName } from '@/words/schedule';
-import { outOfPlan, planAnew } from '@/workshop/benchPlan';
+import { outOfPlan, replan } from '@/workshop/benchPlan';
 import { now } from '@/workshop/clock';
 import { judgedWorkshop, subjectNamed } from '@/workshop/judged';
 import { momentText } from '@/workshop/strictFields';
 import { randomUUID } from 'node:crypto';
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
-import { namedBy } from '../selfDischarge/holdSubjects';
+import { namedBy } from '../selfDischarge/testSubjects';
 
 const mostJobs = 200;
 const longestMs = 24 * 3_600_000;
-const courseKeys = Object.keys(courses) as [Course, ...Course[]];
+const courseKeys = Object.keys(courses) as [JobProgram, ...JobProgram[]];
 /** As the browser calculates it from its clock. */
 const moment = (what: string) => momentText(`${what}: a day and a time.`);
 
@@ -42,8 +42,8 @@ const wanted = z.object({
 });
 
 /** The plan is made again, and every screen shows it. */
-async function plannedAnew(): Promise<void> {
-  await planAnew();
+async function replanned(): Promise<void> {
+  await replan();
   revalidatePath('/', 'layout');
 }
 
@@ -54,7 +54,7 @@ export async function addHoursAction(_: Answer | null, form: FormData): Promise<
       const given = hours.parse(fieldsOf(form));
       if (given.toAt <= now()) return refuse('That is over already.', { to: 'Hours that are still to come.' });
       await addAttended(database(), { id: randomUUID(), ...given });
-      await plannedAnew();
+      await replanned();
       return done(undefined);
     },
     { attended_hours_lie_apart: 'These hours overlap with others. Remove those first.' },
@@ -63,7 +63,7 @@ export async function addHoursAction(_: Answer | null, form: FormData): Promise<
 
 export async function withdrawHoursAction(id: string): Promise<void> {
   await acting(async () => {
-    if (await withdrawAttended(database(), z.uuid().parse(id))) await plannedAnew();
+    if (await withdrawAttended(database(), z.uuid().parse(id))) await replanned();
   });
 }
 
@@ -82,10 +82,10 @@ export async function addJobsAction(_: Answer | null, form: FormData): Promise<A
     const steps: readonly JobKind[] = courses[course];
     const isAdded = await inTransaction(async (on) => {
       await holdBench(on);
-      const standing = await standingJobs(on);
-      if (standing.length + subjects.length * steps.length > mostJobs) return false;
+      const planned = await plannedJobs(on);
+      if (planned.length + subjects.length * steps.length > mostJobs) return false;
       for (const { id, code } of subjects) {
-        let after = standing.findLast(({ of }) => of === code)?.id ?? null;
+        let after = planned.findLast(({ of }) => of === code)?.id ?? null;
         for (const job of steps) {
           const entry = randomUUID();
           const body = { kind: 'job' as const, job, after, dueAt: due };
@@ -97,14 +97,14 @@ export async function addJobsAction(_: Answer | null, form: FormData): Promise<A
     });
     if (!isAdded)
       return refuse(`At most ${mostJobs} jobs fit into a plan. Do some of them first.`, { codes: 'Fewer at once.' });
-    await plannedAnew();
+    await replanned();
     return done(undefined);
   });
 }
 
 /** Replanned from now; what runs stays where it is. */
 export async function replanAction(): Promise<void> {
-  await acting(planAnew);
+  await acting(replan);
   revalidatePath('/', 'layout');
 }
 
@@ -112,7 +112,7 @@ export async function replanAction(): Promise<void> {
 export async function dropJobAction(id: string, why: string): Promise<void> {
   await acting(async () => {
     await voidEntry(database(), z.uuid().parse(id), reasonText.parse(why));
-    await plannedAnew();
+    await replanned();
   });
 }
 
@@ -124,7 +124,7 @@ const periodOf: Partial<Record<JobKind, 'charge' | 'discharge'>> = {
 };
 
 /** Why a job cannot start now; null where it can. */
-function whyNotStart(job: StandingJob & { planned: Place }, jobs: readonly StandingJob[]): string | null {
+function whyNotStart(job: PlannedJob & { planned: Place }, jobs: readonly PlannedJob[]): string | null {
   const before = jobs.find((one) => one.id === job.after);
   if (before) return `First ${job.of}: ${jobName(before.kind)}.`;
   const { station } = job.planned;
@@ -136,11 +136,11 @@ function whyNotStart(job: StandingJob & { planned: Place }, jobs: readonly Stand
 export async function beginJobAction(id: string): Promise<Answer> {
   return answering(async () => {
     const jobId = z.uuid().parse(id);
-    const of = (await standingJobs(database())).find((one) => one.id === jobId)?.of;
+    const of = (await plannedJobs(database())).find((one) => one.id === jobId)?.of;
     const named = of === undefined ? null : await subjectNamed(of);
     const started = await inTransaction(async (on): Promise<Answer> => {
       await holdBench(on);
-      const jobs = await standingJobs(on);
+      const jobs = await plannedJobs(on);
       const job = jobs.find((one) => one.id === jobId);
       if (!job?.planned) return refuse('This job is in no plan any more. Replan.');
       if (job.begun) return done(undefined);
@@ -165,7 +165,7 @@ export async function beginJobAction(id: string): Promise<Answer> {
 /** It is done; what was charged or discharged rests from then on. */
 export async function endJobAction(id: string): Promise<Answer> {
   return answering(async () => {
-    const job = (await standingJobs(database())).find((one) => one.id === z.uuid().parse(id));
+    const job = (await plannedJobs(database())).find((one) => one.id === z.uuid().parse(id));
     const begun = job?.begun;
     if (!job || !begun) return done(undefined);
     const { subject, workshop } = await subjectNamed(job.of);
@@ -185,9 +185,9 @@ export async function endJobAction(id: string): Promise<Answer> {
 /** It was not begun after all. */
 export async function unbeginJobAction(id: string): Promise<Answer> {
   return answering(async () => {
-    const job = (await standingJobs(database())).find((one) => one.id === z.uuid().parse(id));
+    const job = (await plannedJobs(database())).find((one) => one.id === z.uuid().parse(id));
     if (job?.begun) await voidEntry(database(), job.begun.entry, 'not begun');
-    await plannedAnew();
+    await replanned();
     return done(undefined);
   });
 }

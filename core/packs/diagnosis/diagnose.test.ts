@@ -87,7 +87,7 @@ test('rounds that do not go together are weighed as noted and as mislabelled, an
 
 test('a group counts for less while it settles after a charge', () => {
   const uAt = (sinceChargeS: number | null) =>
-    diagnosed(round([3.62, 3.621, 3.62], { sinceChargeS })).middles[0]?.u ?? NaN;
+    diagnosed(round([3.62, 3.621, 3.62], { sinceChargeS })).roundMedians[0]?.u ?? NaN;
   expect(uAt(600)).toBeGreaterThan(uAt(7200));
   expect(uAt(null)).toBe(uAt(7200));
 });

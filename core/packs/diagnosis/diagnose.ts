@@ -4,13 +4,13 @@ import { ImpossibleInput } from '../../impossibleInput';
 import { rectangular } from '../../quantity/quantity';
 import { evidenceOf } from './evidence';
 import type { Finding, GroupFault, PackFault, Way } from './faults';
-import { type Middle, middlesOf } from './middles';
+import { type RoundMedian, roundMediansOf } from './roundMedians';
 import { type Diagnosed, type DiagnosedRound, metersOf } from './visit';
 import { questionsOf, roundsIfSo, type RoundQuestion } from './questions';
-import { type Apart, type Evenness, type SumApart, weighGroups } from './weighing';
+import { type Apart, type BalancePrior, type SumApart, weighGroups } from './weighing';
 
 /** Terminals below this share of their groups are cut off. */
-const cutOffShare = 0.5;
+const cutOffFraction = 0.5;
 /** Two tools differ by this share of the whole (standard). */
 const toolsDiffer = 0.003;
 const certain = 0.97;
@@ -41,11 +41,11 @@ export interface PackDiagnosis {
   /** Of the pack as a whole: `none`, its board, all of it run down. */
   pack: Finding<PackFault>[];
   /** Where the middle of its groups stood in each round; null where none was read. */
-  middles: (Middle | null)[];
+  roundMedians: (RoundMedian | null)[];
   /** What is asked about the rounds before a group is accused, with the probability that it is so. */
   questions: (RoundQuestion & { probability: number })[];
   /** How its groups were kept, as is likelier by the readings. */
-  evenness: Evenness;
+  balancePrior: BalancePrior;
   /** The rounds by the likelier explanation: as noted, or as they were if they are mislabelled. */
   likelierRounds: readonly DiagnosedRound[];
 }
@@ -121,17 +121,22 @@ function explain(pack: Diagnosed): Explained {
   const read = pack.rounds.filter(({ groupVoltagesV }) => groupVoltagesV.some((v) => v !== null));
   if (read.length === 0) throw new ImpossibleInput('rounds', { code: 'no-group-voltages' });
   const rounds = pack.rounds;
-  const middles = middlesOf(pack);
+  const roundMedians = roundMediansOf(pack);
   const apart = Array.from({ length: pack.series }, (_, i) =>
     rounds.map(({ groupVoltagesV }, r) => {
-      const [own, middle] = [groupVoltagesV[i] ?? null, middles[r]];
-      return own === null || !middle ? null : own - middle.voltageV;
+      const [own, median] = [groupVoltagesV[i] ?? null, roundMedians[r]];
+      return own === null || !median ? null : own - median.voltageV;
     }),
   );
   const dead = apart.map((_, i) => isDead(i, pack));
   const runDown = apart.map((_, i) => !dead[i] && isRunDown(i, pack));
   const isGross = dead.includes(true) || runDown.includes(true);
-  const weighed = weighGroups(onTheCurve(apart, middles, pack), middles, pack, isGross ? [] : sumsApart(pack));
+  const weighed = weighGroups(
+    onTheCurve(apart, roundMedians, pack),
+    roundMedians,
+    pack,
+    isGross ? [] : sumsApart(pack),
+  );
   const newestRest = rounds.findLastIndex(({ state }) => state === 'rest');
 
   const groups = weighed.groups.map(({ findings, soundProbability, ways }, i): GroupDiagnosis => {
@@ -150,7 +155,7 @@ function explain(pack: Diagnosed): Explained {
         ways: [],
         restsOn: below(deadV, i, pack),
       };
-    const rests = restsOn(ways, apart[i] ?? [], middles, pack);
+    const rests = restsOn(ways, apart[i] ?? [], roundMedians, pack);
     const causes = findings.map((finding) => withInstrument(finding, ways, pack));
     return {
       ...own,
@@ -165,8 +170,8 @@ function explain(pack: Diagnosed): Explained {
     diagnosis: {
       groups,
       pack: wholeOf(pack, groups, weighed.noneProbability),
-      middles,
-      evenness: weighed.evenness,
+      roundMedians,
+      balancePrior: weighed.balancePrior,
       likelierRounds: rounds,
     },
   };
@@ -188,13 +193,13 @@ function withInstrument(
 function restsOn(
   ways: readonly Way[],
   apartV: readonly (number | null)[],
-  middles: readonly (Middle | null)[],
+  roundMedians: readonly (RoundMedian | null)[],
   pack: Diagnosed,
 ): number[] {
   const faulty = ways.filter(({ faults }) => faults.length > 0);
   const likeliest = faulty.find(({ probability }) => probability === max(faulty.map((way) => way.probability)));
   if (!likeliest || sum(faulty.map(({ probability }) => probability)) < 0.5) return [];
-  return evidenceOf(likeliest.look, apartV, middles, pack);
+  return evidenceOf(likeliest.look, apartV, roundMedians, pack);
 }
 
 const isDead = (i: number, { rounds }: Diagnosed): boolean =>
@@ -209,12 +214,16 @@ const isRunDown = (i: number, { rounds, floorV }: Diagnosed): boolean =>
  * Below the floor a voltage says no more than that a group is empty: it counts as at the floor. Where the middle of the
  * groups is below it too, nothing tells them apart.
  */
-const onTheCurve = (apart: Apart, middles: readonly (Middle | null)[], { rounds, floorV }: Diagnosed): Apart =>
+const onTheCurve = (
+  apart: Apart,
+  roundMedians: readonly (RoundMedian | null)[],
+  { rounds, floorV }: Diagnosed,
+): Apart =>
   apart.map((own) =>
     own.map((apartV, r) => {
-      const [middle, round] = [middles[r], rounds[r]];
-      if (apartV === null || !middle || !round || !isRested(round)) return apartV;
-      return middle.voltageV < floorV ? null : Math.max(apartV, floorV - middle.voltageV);
+      const [median, round] = [roundMedians[r], rounds[r]];
+      if (apartV === null || !median || !round || !isRested(round)) return apartV;
+      return median.voltageV < floorV ? null : Math.max(apartV, floorV - median.voltageV);
     }),
   );
 
@@ -233,12 +242,12 @@ const sumOf = ({ groupVoltagesV }: DiagnosedRound): number =>
 
 /** The terminals are dead where the groups are not. */
 const isCutOff = (round: DiagnosedRound): boolean =>
-  round.terminalV !== null && sumOf(round) > 0 && round.terminalV.value < cutOffShare * sumOf(round);
+  round.terminalV !== null && sumOf(round) > 0 && round.terminalV.value < cutOffFraction * sumOf(round);
 
 /** By how much the terminals stand above the sum of the groups, in the mean of the rounds with each instrument. */
 function sumsApart({ rounds, series }: Diagnosed): SumApart[] {
   const meters = metersOf(rounds);
-  const told = rounds.flatMap((round) => {
+  const differences = rounds.flatMap((round) => {
     const { terminalV, groupVoltagesV, digitV } = round;
     if (!terminalV || groupVoltagesV.includes(null) || isCutOff(round)) return [];
     const sum = sumOf(round);
@@ -247,7 +256,7 @@ function sumsApart({ rounds, series }: Diagnosed): SumApart[] {
   });
   // In several rounds the two tools differ alike.
   return meters.flatMap((_, meter) => {
-    const own = told.filter((one) => one.meter === meter);
+    const own = differences.filter((one) => one.meter === meter);
     if (own.length === 0) return [];
     return { meter, value: mean(own.map(({ value }) => value)), u: max(own.map(({ u }) => u)) };
   });
@@ -270,7 +279,7 @@ function wholeOf(
 }
 
 /** A finding about a group, from the negative terminal, or about the whole: null. */
-export type Placed = Finding<PackFault> & { position: number | null };
+export type GroupFinding = Finding<PackFault> & { position: number | null };
 
 const states: readonly PackFault[] = ['over-discharged', 'board-cut-off'];
 
@@ -284,7 +293,7 @@ export function firstNamed({
 }: {
   groups: readonly { position: number; findings: readonly Finding<PackFault>[] }[];
   pack: readonly Finding<PackFault>[];
-}): Placed {
+}): GroupFinding {
   const all = [
     ...pack.map((finding) => ({ ...finding, position: null })),
     ...groups.flatMap(({ position, findings }) =>
@@ -293,5 +302,8 @@ export function firstNamed({
   ];
   const causes = all.filter(({ fault, probability }) => !states.includes(fault) && probability >= clear);
   const among = causes.length > 0 ? causes : all;
-  return among.reduce<Placed>((best, one) => (one.probability > best.probability ? one : best), among[0] as Placed);
+  return among.reduce<GroupFinding>(
+    (best, one) => (one.probability > best.probability ? one : best),
+    among[0] as GroupFinding,
+  );
 }

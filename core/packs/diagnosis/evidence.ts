@@ -1,6 +1,6 @@
 import { sound, type Unknowns } from './faults';
 import { expectedOf, logLikelihood } from './likelihood';
-import type { Middle } from './middles';
+import type { RoundMedian } from './roundMedians';
 import type { Diagnosed } from './visit';
 
 /** A reading counts as evidence where it makes the case this many times likelier. */
@@ -16,16 +16,16 @@ const counts = Math.log(3);
 export function evidenceOf(
   look: Unknowns,
   apartV: readonly (number | null)[],
-  middles: readonly (Middle | null)[],
+  roundMedians: readonly (RoundMedian | null)[],
   { curve, beforehand: { evenShift } }: Pick<Diagnosed, 'curve' | 'beforehand'>,
 ): number[] {
   const read = apartV.flatMap((v, r) => {
-    const middle = middles[r];
-    return v === null || !middle ? [] : [{ v, r, middle }];
+    const median = roundMedians[r];
+    return v === null || !median ? [] : [{ v, r, median }];
   });
   const speaksFor = (some: typeof read): number => {
     if (some.length === 0) return 0;
-    const at = some.map(({ middle }) => middle);
+    const at = some.map(({ median }) => median);
     const volts = some.map(({ v }) => v);
     const logOf = (one: Unknowns): number =>
       logLikelihood(volts, expectedOf(one, at, curve, { isKeptEven: true, alikeShift: evenShift }));

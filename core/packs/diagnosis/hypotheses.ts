@@ -10,29 +10,29 @@ export interface Hypothesis {
   looks: Unknowns[];
 }
 
-const spread = (from: number, to: number, count: number): number[] =>
+const spaced = (from: number, to: number, count: number): number[] =>
   Array.from({ length: count }, (_, i) => from + ((to - from) * (i + 0.5)) / count);
-const spreadLog = (from: number, to: number, count: number): number[] =>
-  spread(Math.log(from), Math.log(to), count).map(Math.exp);
+const spacedLog = (from: number, to: number, count: number): number[] =>
+  spaced(Math.log(from), Math.log(to), count).map(Math.exp);
 const eitherWay = (sizes: number[]): number[] => [...sizes, ...sizes.map((size) => -size)];
 
 /** Low against the others; where one stands high, it is the others that are low. */
-const shifts = (count: number): number[] => [...spread(-0.5, -0.035, count), ...spread(0.035, 0.2, count / 4)];
-const capacities = (count: number): number[] => spread(0.35, 0.88, count);
-const resistances = (count: number): number[] => spreadLog(1.5, 6, count);
+const shifts = (count: number): number[] => [...spaced(-0.5, -0.035, count), ...spaced(0.035, 0.2, count / 4)];
+const capacities = (count: number): number[] => spaced(0.35, 0.88, count);
+const resistances = (count: number): number[] => spacedLog(1.5, 6, count);
 /** It leaked for some days before the first round as well. */
-const leaks = spreadLog(8e-5, 1e-3, 8).flatMap((leakPerH) =>
+const leaks = spacedLog(8e-5, 1e-3, 8).flatMap((leakPerH) =>
   [0.5, 2.5, 5, 10].map((days): Unknowns => ({ ...sound, leakPerH, shift: -leakPerH * 24 * days })),
 );
 /** What a tap adds to the group below it, and takes from that above. */
-export const taps = eitherWay(spreadLog(0.02, 0.3, 10)).map((misreadV): [up: Unknowns, down: Unknowns] => [
+export const taps = eitherWay(spacedLog(0.02, 0.3, 10)).map((misreadV): [up: Unknowns, down: Unknowns] => [
   { ...sound, misreadV },
   { ...sound, misreadV: -misreadV },
 ]);
 /** The same, of the group below the tap and of that above. */
 export const tapsUp = taps.map(([up]) => up);
 export const tapsDown = taps.map(([, down]) => down);
-const channels = eitherWay(spreadLog(0.02, 0.15, 8));
+const channels = eitherWay(spacedLog(0.02, 0.15, 8));
 
 /** What may be there in a group; taps and channels aside. From memory. */
 const ofCells: Hypothesis[] = [

@@ -1,32 +1,33 @@
 import type { OpenCircuitCurve } from '../../chemistry/openCircuit';
 import { type Factor, factorOf, lastGiven, logStudent, type Student } from '../../statistics/gaussian';
 import type { Unknowns } from './faults';
-import type { Middle } from './middles';
+import type { RoundMedian } from './roundMedians';
 
 /** Alike cells differ by this much (standard): in capacity, resistance, leak, own voltage. From memory. */
 const alike = { capacity: 0.022, resistance: 0.09, leakPerH: 1e-5, misreadV: 0.0045 };
 /** What the curve makes of a difference is right to this share. */
-const curveShare = 0.12;
+const curveFraction = 0.12;
 const degrees = 5;
 
 /** Where the groups were equal, as state of charge, and from when a leak is counted, h. */
-type Start = Pick<Middle, 'soc' | 'hours'>;
+type Start = Pick<RoundMedian, 'soc' | 'hours'>;
 
 /**
  * Where the groups of a pack were equal: a balancing charger makes them so when they are full, whatever was used since.
  * Of a pack that was never balanced only the first reading counts.
  */
-const startOf = (first: Middle, isKeptEven: boolean): Start => ({
+const startOf = (first: RoundMedian, isKeptEven: boolean): Start => ({
   soc: isKeptEven ? 1 : first.soc,
   hours: first.hours,
 });
 
 /** Another instrument has channels of its own; what a tap adds shows with any. */
-const isMisread = ({ misreadBy }: Unknowns, { meter }: Middle): boolean => misreadBy === null || misreadBy === meter;
+const isMisread = ({ misreadBy }: Unknowns, { meter }: RoundMedian): boolean =>
+  misreadBy === null || misreadBy === meter;
 
 /** State of charge of a group with such unknowns in a round; below 0 where it is more than empty. */
-const socIn = ({ shift, capacity, leakPerH }: Unknowns, middle: Middle, start: Start): number =>
-  start.soc + shift - (start.soc - middle.soc) / capacity - leakPerH * (middle.hours - start.hours);
+const socIn = ({ shift, capacity, leakPerH }: Unknowns, median: RoundMedian, start: Start): number =>
+  start.soc + shift - (start.soc - median.soc) / capacity - leakPerH * (median.hours - start.hours);
 
 /** Rested voltage at a charge; below empty it falls as steeply as at the end of its curve, V. */
 const openAt = (soc: number, curve: OpenCircuitCurve): number =>
@@ -51,34 +52,34 @@ export interface Expected {
  */
 export function expectedOf(
   unknowns: Unknowns,
-  middles: readonly Middle[],
+  roundMedians: readonly RoundMedian[],
   curve: OpenCircuitCurve,
   { isKeptEven, alikeShift }: { isKeptEven: boolean; alikeShift: number },
 ): Expected {
   const { capacity, resistance, misreadV } = unknowns;
-  const n = middles.length;
-  const start = startOf(middles[0] as Middle, isKeptEven);
+  const n = roundMedians.length;
+  const start = startOf(roundMedians[0] as RoundMedian, isKeptEven);
   const apartV = new Float64Array(n);
   /** By how much a round moves with one standard deviation of each unknown, V, row by row. */
   const moves = new Float64Array(n * unknownsThatDiffer);
   for (let r = 0; r < n; r++) {
-    const middle = middles[r] as Middle;
-    const soc = socIn(unknowns, middle, start);
+    const median = roundMedians[r] as RoundMedian;
+    const soc = socIn(unknowns, median, start);
     const openV = openAt(soc, curve);
     const slope = (openAt(soc + slopeOver, curve) - openV) / slopeOver;
-    const misread = isMisread(unknowns, middle);
-    apartV[r] = openV - middle.openV - (resistance - 1) * middle.jointV + (misread ? misreadV : 0);
+    const misread = isMisread(unknowns, median);
+    apartV[r] = openV - median.openV - (resistance - 1) * median.jointV + (misread ? misreadV : 0);
     const at = r * unknownsThatDiffer;
     moves[at] = alikeShift * slope;
-    moves[at + 1] = (alike.capacity * slope * (start.soc - middle.soc)) / capacity ** 2;
-    moves[at + 2] = alike.leakPerH * slope * (middle.hours - start.hours);
-    moves[at + 3] = alike.resistance * middle.jointV;
+    moves[at + 1] = (alike.capacity * slope * (start.soc - median.soc)) / capacity ** 2;
+    moves[at + 2] = alike.leakPerH * slope * (median.hours - start.hours);
+    moves[at + 3] = alike.resistance * median.jointV;
     moves[at + 4] = misread ? alike.misreadV : 0;
   }
   const covariance = new Float64Array(n * n);
   for (let r = 0; r < n; r++)
     for (let c = 0; c <= r; c++) {
-      let sum = r === c ? (middles[r] as Middle).u ** 2 + (curveShare * (apartV[r] as number)) ** 2 : 0;
+      let sum = r === c ? (roundMedians[r] as RoundMedian).u ** 2 + (curveFraction * (apartV[r] as number)) ** 2 : 0;
       for (let k = 0; k < unknownsThatDiffer; k++)
         sum += (moves[r * unknownsThatDiffer + k] as number) * (moves[c * unknownsThatDiffer + k] as number);
       covariance[r * n + c] = sum;

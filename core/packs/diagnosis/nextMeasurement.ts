@@ -3,7 +3,7 @@ import { logStudentAt, type Student } from '../../statistics/gaussian';
 import type { PackDiagnosis } from './diagnose';
 import type { Unknowns, Way } from './faults';
 import { expectedOf, newestGiven } from './likelihood';
-import { type Middle, usualOhmAh } from './middles';
+import { type RoundMedian, usualOhmAh } from './roundMedians';
 import type { Diagnosed } from './visit';
 import { type Known, knownOf, logSum } from './weighing';
 
@@ -72,14 +72,14 @@ interface Predicted extends Pick<Look, 'way' | 'probability'> {
  * is settled, or nothing would tell. Source: expected information, D. V. Lindley, Ann. Math. Stat. 27 (1956).
  */
 export function nextMeasurement(diagnosis: PackDiagnosis, asNoted: Diagnosed): NextMeasurement | null {
-  const { groups, middles, likelierRounds: rounds } = diagnosis;
+  const { groups, roundMedians, likelierRounds: rounds } = diagnosis;
   const pack = { ...asNoted, rounds };
   // A dead or empty group is not loaded to learn more.
   if (groups.some(({ ways, isRunDown }) => ways.length === 0 || isRunDown)) return null;
   const open = groups
     .map((group) => ({ ...group, doubt: entropy(group.ways.map(({ probability }) => probability)) }))
     .sort((one, other) => other.doubt - one.doubt)[0];
-  const own = open && knownOf(open.apartV, middles);
+  const own = open && knownOf(open.apartV, roundMedians);
   if (!open || !own || own[0].length === 0 || open.doubt < settled) return null;
   const looks = open.ways.flatMap(({ looks: of, logs, probability }, way): Look[] => {
     const all = logSum(logs);
@@ -103,7 +103,7 @@ function predictedBy(
   looks: readonly Look[],
   [apartV, at]: Known,
   ways: readonly Way[],
-  { evenness }: PackDiagnosis,
+  { balancePrior }: PackDiagnosis,
   pack: Diagnosed,
 ): Predicted[] {
   const isTap = ({ way }: Look): boolean => ways[way]?.faults.includes('sense-tap') ?? false;
@@ -123,7 +123,7 @@ function predictedBy(
   const next = nextRound(what, at, pack.curve);
   return looks.flatMap((look): Predicted[] => {
     const { way, probability, unknowns } = look;
-    const shows = newestGiven(apartV, expectedOf(unknowns, [...at, next], pack.curve, evenness));
+    const shows = newestGiven(apartV, expectedOf(unknowns, [...at, next], pack.curve, balancePrior));
     if (what !== 'reseat' || !isTap(look)) return [{ way, probability, shows }];
     const cured = { ...shows, centre: shows.centre - unknowns.misreadV };
     return [
@@ -134,9 +134,13 @@ function predictedBy(
 }
 
 /** Where the median group would be in that round. */
-function nextRound(what: Exclude<Measurement, 'terminals'>, at: readonly Middle[], curve: OpenCircuitCurve): Middle {
-  const last = at.at(-1) as Middle;
-  const jointV = at.find((middle) => middle.jointV > 0)?.jointV ?? usualOhmAh * loadRate;
+function nextRound(
+  what: Exclude<Measurement, 'terminals'>,
+  at: readonly RoundMedian[],
+  curve: OpenCircuitCurve,
+): RoundMedian {
+  const last = at.at(-1) as RoundMedian;
+  const jointV = at.find((median) => median.jointV > 0)?.jointV ?? usualOhmAh * loadRate;
   const rest = { ...last, jointV: 0 };
   switch (what) {
     case 'load':

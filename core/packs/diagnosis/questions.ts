@@ -1,5 +1,5 @@
 import { looksTurned } from '../groupOrder';
-import { middleOhm, usualOhmAh } from './middles';
+import { medianOhm, usualOhmAh } from './roundMedians';
 import { type Diagnosed, type DiagnosedRound, medianV, settlingS } from './visit';
 
 /** How a round looks mislabelled. */
@@ -23,7 +23,7 @@ const loadedV = 0.004;
  * same time, a load above its rest, groups the other way round, a rest too soon after a charge. Source: own rule.
  */
 export function questionsOf(rounds: readonly DiagnosedRound[]): RoundQuestion[] {
-  const middleV = rounds.map((round) => medianV(round) ?? NaN);
+  const medianGroupV = rounds.map((round) => medianV(round) ?? NaN);
   const found = new Map<number, RoundQuestion['code']>();
   const ask = (round: number, code: RoundQuestion['code']): void => {
     if (!found.has(round)) found.set(round, code);
@@ -32,7 +32,7 @@ export function questionsOf(rounds: readonly DiagnosedRound[]): RoundQuestion[] 
     if (round.state === 'rest' && round.sinceChargeS !== null && round.sinceChargeS < settlingS) ask(r, 'not-settled');
     const before = rounds[r - 1];
     if (!before) return;
-    const apartV = (middleV[r] as number) - (middleV[r - 1] as number);
+    const apartV = (medianGroupV[r] as number) - (medianGroupV[r - 1] as number);
     const isSoon = round.atS - before.atS <= soonS;
     if (round.state === 'rest' && before.state === 'rest') {
       const mostV = round.instrument === before.instrument ? sameToolV : twoToolsV;
@@ -72,6 +72,6 @@ function asLoad({ rounds, groupResistancesOhm, ratedCapacityAh }: Diagnosed, r: 
   const own = rounds[r] as DiagnosedRound;
   const [ownV, beside] = [medianV(own) ?? 0, [rounds[r - 1], rounds[r + 1]]];
   const dropsV = beside.map((one) => (one ? (medianV(one) ?? 0) - ownV : 0));
-  const ohm = middleOhm(groupResistancesOhm) ?? usualOhmAh / ratedCapacityAh;
+  const ohm = medianOhm(groupResistancesOhm) ?? usualOhmAh / ratedCapacityAh;
   return { ...own, state: 'load', currentA: Math.max(0, ...dropsV) / ohm };
 }

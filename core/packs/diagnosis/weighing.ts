@@ -13,7 +13,7 @@ import {
   tapsUp,
 } from './hypotheses';
 import { type Expected, expectedOf, logLikelihood } from './likelihood';
-import { type Middle, middleOhm } from './middles';
+import { type RoundMedian, medianOhm } from './roundMedians';
 import type { Beforehand, Diagnosed } from './visit';
 
 /** How far groups stand from the middle, of each in each round, V; null where it was not read. */
@@ -43,14 +43,14 @@ export interface WeighedGroup {
 }
 
 /** A fault less likely than this is not listed. */
-const leastTold = 0.01;
+const leastKnown = 0.01;
 /** Measured resistances of alike groups differ by this share (standard). From memory. */
-const resistanceShare = 0.12;
+const resistanceFraction = 0.12;
 /**
  * Three figures on file in a thousand are of a bad contact, since an odd one was asked about as it was filed. It may
  * show anything up to some twelve times the resistance: its density beside the peak of a sound one. From memory.
  */
-const badContact = (0.003 * Math.sqrt(2 * Math.PI) * resistanceShare) / Math.log(12);
+const badContact = (0.003 * Math.sqrt(2 * Math.PI) * resistanceFraction) / Math.log(12);
 
 interface WeighedPack {
   groups: WeighedGroup[];
@@ -58,7 +58,7 @@ interface WeighedPack {
 }
 
 /** Whether the groups were kept even, and by how much the charges of sound ones differ (standard). */
-export interface Evenness {
+export interface BalancePrior {
   isKeptEven: boolean;
   alikeShift: number;
 }
@@ -71,50 +71,50 @@ export interface Evenness {
  */
 export function weighGroups(
   apart: Apart,
-  middles: readonly (Middle | null)[],
+  roundMedians: readonly (RoundMedian | null)[],
   pack: Diagnosed,
   sums: readonly SumApart[],
-): WeighedPack & { evenness: Evenness; logEvidence: number } {
+): WeighedPack & { balancePrior: BalancePrior; logEvidence: number } {
   const { evenShift, keptEven } = pack.beforehand;
-  const unevenness = [
+  const imbalancePrior = [
     { isKeptEven: true, alikeShift: evenShift, prior: keptEven },
     { isKeptEven: false, alikeShift: neverEven, prior: 1 - keptEven },
   ];
-  const under = unevenness.map(({ prior, ...evenness }) => {
-    const { logEvidence, ...weighed } = weighUnder(evenness, apart, middles, pack, sums);
-    return { ...weighed, evenness, log: Math.log(prior) + logEvidence };
+  const under = imbalancePrior.map(({ prior, ...balancePrior }) => {
+    const { logEvidence, ...weighed } = weighUnder(balancePrior, apart, roundMedians, pack, sums);
+    return { ...weighed, balancePrior, log: Math.log(prior) + logEvidence };
   });
   const all = logSum(under.map(({ log }) => log));
-  const shares = under.map(({ log }) => Math.exp(log - all));
+  const fractions = under.map(({ log }) => Math.exp(log - all));
   const mixed = (of: (one: WeighedPack) => number): number =>
-    under.reduce((total, one, k) => total + (shares[k] as number) * of(one), 0);
-  const heaviest = under[shares.indexOf(max(shares))] as (typeof under)[number];
+    under.reduce((total, one, k) => total + (fractions[k] as number) * of(one), 0);
+  const heaviest = under[fractions.indexOf(max(fractions))] as (typeof under)[number];
   return {
-    evenness: heaviest.evenness,
+    balancePrior: heaviest.balancePrior,
     logEvidence: all,
     noneProbability: mixed((one) => one.noneProbability),
     groups: heaviest.groups.map(({ ways }, i) => {
-      const told = ways.map((way, k) => ({
+      const weighed = ways.map((way, k) => ({
         ...way,
         probability: mixed(({ groups }) => groups[i]?.ways[k]?.probability ?? 0),
       }));
-      return { ways: told, ...summed(told) };
+      return { ways: weighed, ...summed(weighed) };
     }),
   };
 }
 
 /** As above, of a pack that was kept so. */
 function weighUnder(
-  evenness: Evenness,
+  balancePrior: BalancePrior,
   apart: Apart,
-  middles: readonly (Middle | null)[],
+  roundMedians: readonly (RoundMedian | null)[],
   { curve, series, groupResistancesOhm, beforehand }: Diagnosed,
   sums: readonly SumApart[],
 ): WeighedPack & { logEvidence: number } {
-  const known = apart.map((apartV) => knownOf(apartV, middles));
-  const logOf = likelihoods(curve, evenness);
-  const usualOhm = middleOhm(groupResistancesOhm);
-  const hypotheses = hypothesesOf(1 + max(middles.map((middle) => middle?.meter ?? 0)));
+  const known = apart.map((apartV) => knownOf(apartV, roundMedians));
+  const logOf = likelihoods(curve, balancePrior);
+  const usualOhm = medianOhm(groupResistancesOhm);
+  const hypotheses = hypothesesOf(1 + max(roundMedians.map((median) => median?.meter ?? 0)));
   const ohmLog = (look: Unknowns, i: number): number => resistanceLog(look, groupResistancesOhm?.[i] ?? null, usualOhm);
   const ways = known.map((own, i) =>
     hypotheses.map((hypothesis): WeighedWay => {
@@ -143,7 +143,7 @@ function weighUnder(
     noneProbability: chain.noneProbability,
     logEvidence: chain.logEvidence,
     groups: ways.map((own, i): WeighedGroup => {
-      const told = own.map(({ faults, looks, logs }, way): Way => ({
+      const weighed = own.map(({ faults, looks, logs }, way): Way => ({
         faults,
         looks,
         logs,
@@ -158,9 +158,9 @@ function weighUnder(
         const logs = pairs[place]?.logs;
         if (!logs) continue;
         const probability = chain.ofPair(place);
-        told.push({ faults: ['sense-tap'], looks, logs, look: likeliest(looks, logs), probability });
+        weighed.push({ faults: ['sense-tap'], looks, logs, look: likeliest(looks, logs), probability });
       }
-      return { ways: told, ...summed(told) };
+      return { ways: weighed, ...summed(weighed) };
     }),
   };
 }
@@ -191,7 +191,7 @@ function summed(ways: readonly Way[]): Pick<WeighedGroup, 'findings' | 'soundPro
       probability: Math.min(1, probability),
       ...(fault === 'charge-shifted' && above > 0 && { isAbove: true }),
     }))
-    .filter(({ probability }) => probability >= leastTold)
+    .filter(({ probability }) => probability >= leastKnown)
     .sort((one, other) => other.probability - one.probability);
   return { findings, soundProbability: Math.min(1, soundProbability) };
 }
@@ -284,34 +284,34 @@ const sumLog = ({ misreadV, misreadBy }: Unknowns, sums: readonly SumApart[]): n
 /** A measured resistance beside that of the groups in the middle, or a bad contact. */
 function resistanceLog({ resistance }: Unknowns, ohm: number | null, usualOhm: number | null): number {
   if (ohm === null || usualOhm === null) return 0;
-  const off = (Math.log(ohm / usualOhm) - Math.log(resistance)) / resistanceShare;
+  const off = (Math.log(ohm / usualOhm) - Math.log(resistance)) / resistanceFraction;
   return Math.log(Math.exp(-0.5 * off ** 2) + badContact);
 }
 
-export type Known = [apartV: number[], at: Middle[]];
+export type Known = [apartV: number[], at: RoundMedian[]];
 
 /** What a look lets expect is the same for all groups that were read in the same rounds: it is worked out once. */
-function likelihoods(curve: OpenCircuitCurve, evenness: Evenness): (look: Unknowns, known: Known) => number {
+function likelihoods(curve: OpenCircuitCurve, balancePrior: BalancePrior): (look: Unknowns, known: Known) => number {
   const byRounds = new Map<string, Map<Unknowns, Expected>>();
   return (look, [apartV, at]) => {
     if (apartV.length === 0) return 0;
     const rounds = at.map(({ round }) => round).join();
     const ofRounds = byRounds.get(rounds) ?? new Map<Unknowns, Expected>();
     byRounds.set(rounds, ofRounds);
-    const expected = ofRounds.get(look) ?? expectedOf(look, at, curve, evenness);
+    const expected = ofRounds.get(look) ?? expectedOf(look, at, curve, balancePrior);
     ofRounds.set(look, expected);
     return logLikelihood(apartV, expected);
   };
 }
 
-export function knownOf(apartV: readonly (number | null)[], middles: readonly (Middle | null)[]): Known {
+export function knownOf(apartV: readonly (number | null)[], roundMedians: readonly (RoundMedian | null)[]): Known {
   const known: number[] = [];
-  const at: Middle[] = [];
+  const at: RoundMedian[] = [];
   apartV.forEach((v, r) => {
-    const middle = middles[r];
-    if (v === null || !middle) return;
+    const median = roundMedians[r];
+    if (v === null || !median) return;
     known.push(v);
-    at.push(middle);
+    at.push(median);
   });
   return [known, at];
 }

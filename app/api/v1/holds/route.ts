@@ -1,11 +1,11 @@
-import { begunOrRefused, holds, newHoldOf } from '@/http/api/holds';
+import { begunOrRefused, selfDischarges, newSelfDischargeOf } from '@/http/api/selfDischarges';
 import { respond } from '@/http/api/respond';
-import { beginHoldOf } from '@/stations/selfDischarge/beginHoldOf';
+import { beginSelfDischargeOf } from '@/stations/selfDischarge/beginSelfDischargeOf';
 
-export const GET = () => respond(holds);
+export const GET = () => respond(selfDischarges);
 
 export const POST = (request: Request) =>
   respond(async () => {
-    const { codes, days } = await newHoldOf(request);
-    return begunOrRefused(await beginHoldOf(codes, days));
+    const { codes, days } = await newSelfDischargeOf(request);
+    return begunOrRefused(await beginSelfDischargeOf(codes, days));
   }, 201);

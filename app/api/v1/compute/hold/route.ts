@@ -1,7 +1,7 @@
-import { computeHold } from '@/http/api/hold';
+import { computeSelfDischarge } from '@/http/api/selfDischarge';
 import { mostJsonBytes, readJson } from '@/http/api/jsonBody';
 import { respond } from '@/http/api/respond';
-import { holdRequest } from '@/http/api/schemas';
+import { selfDischargeRequest } from '@/http/api/schemas';
 
 export const POST = (request: Request) =>
-  respond(async () => computeHold(holdRequest.parse(await readJson(request, mostJsonBytes))));
+  respond(async () => computeSelfDischarge(selfDischargeRequest.parse(await readJson(request, mostJsonBytes))));
