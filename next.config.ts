@@ -11,7 +11,7 @@ const config: NextConfig = {
   experimental: {
     // A screen is loaded when it is first asked for: the workshop is open a second sooner.
     preloadEntriesOnStart: false,
-    // Nobody reads them, and they are two thirds of what is built.
+    // They are not needed, and they are two thirds of what is built.
     serverSourceMaps: false,
     // Else every build would add its folder to tsconfig.json.
     strictRouteTypes: true,

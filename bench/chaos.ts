@@ -126,7 +126,7 @@ async function file(server: string, rounds: Rounds, line: Line): Promise<boolean
     body: JSON.stringify(body),
   })
     .then(async (given) => ({ isCreated: given.status === 201, ...((await given.json()) as { ok?: boolean }) }))
-    // An answer that was cut off told nothing.
+    // An answer that was cut off says nothing.
     .catch(() => null);
   const isFiled = answer?.ok === true || answer?.isCreated === true;
   if (isFiled) acknowledged.readings.set(entry, line);

@@ -574,7 +574,7 @@ async function main(): Promise<void> {
       `${requests.toLocaleString('en')} requests from the schemas and by mutation, ${sideBySide} side by side, ` +
         `seeded.\n\n${text}`,
     );
-  // A short round stands in the tests, which measure neither time nor memory.
+  // The tests run a short round, which measures neither time nor memory.
   const isMeasured = requests >= 5000;
   if (faults.length > 0 || !alive || (isMeasured && (slowest.ms > slowMs || last > second * 1.3))) process.exitCode = 1;
 }

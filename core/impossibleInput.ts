@@ -39,7 +39,7 @@ export type Impossible =
   | { code: 'more-fields'; headings: number; fields: number }
   | { code: 'too-few-samples'; count: number }
   | { code: 'group-columns'; columns: number; series: number }
-  // What somebody said of a log's columns.
+  // What a person entered of a log's columns.
   | { code: 'mapped-twice'; what: MappedField }
   | { code: 'not-mapped'; what: 'time' | 'voltage' }
   | { code: 'unreadable-rows'; count: number; rows: number; first: number }

@@ -83,7 +83,7 @@ async function fillPast(connection: PoolClient, packId: number, pack: DemoPack):
 const chargeEndV = (pack: DemoPack, chance: Chance): number =>
   Number((chemistries[pack.chemistry].fullV - 0.008 + chance.normal(0, 0.003)).toFixed(3));
 
-/** Three winters of charges: what the charger told of every group at its minute one, and the volts at its end. */
+/** Three winters of charges: what the charger reported of every group at its minute one, and the volts at its end. */
 async function fillCharges(connection: PoolClient, packIds: Map<string, number>, chance: Chance): Promise<void> {
   const { occasionId } = await openRound(connection, {
     batchId: null,
@@ -251,7 +251,7 @@ async function fillBatch(
     const [id, other] = [rows[i]?.id as number, all[i + 1]];
     if (i >= 2 * batch.bondedPairs || !other)
       return [{ ...cell, id, withCellIds: [], place: i + 1, usable: isUsable(cell) }];
-    // Of a welded pair the first stands for both.
+    // Of a welded pair the first is listed for both.
     return i % 2 === 1
       ? []
       : [

@@ -256,7 +256,7 @@ export interface DemoPack {
   cycles: number;
   /** How it was when new, where a person noted it; resistances of its groups, Ω. */
   asNew?: { daysAgo: number; capacityAh: number; price: number; resistancesOhm: number[] | null };
-  /** How its groups were told by a charger over its seasons, where a person wrote that down. */
+  /** What a charger reported of its groups over its seasons, where a person wrote that down. */
   ageing?: DemoAgeing;
   /** For how long it served in its usual use, where a person timed that. */
   served?: { daysAgo: number; minutes: number }[];
@@ -287,7 +287,7 @@ export interface DemoAgeing {
   perYear: number;
   /** The group that goes its own way, and how much of itself it gains in a year beside. */
   weak?: { position: number; perYear: number };
-  /** Without a balance connector the charger tells the whole alone. */
+  /** Without a balance connector the charger reports the whole alone. */
   whole?: boolean;
 }
 

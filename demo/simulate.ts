@@ -201,7 +201,7 @@ function roughened(samples: Sample[], log: Peculiarity['log']): Sample[] {
   return samples;
 }
 
-/** A group's resistance after ten seconds over what a charger tells of it after a minute. */
+/** A group's resistance after ten seconds over what a charger reports of it after a minute. */
 const tenSecondTimes = 0.9;
 
 /** The groups of a pack as they are now, and what each begins its discharge with. */
@@ -235,7 +235,7 @@ export function packLog(pack: DemoPack, chance: Chance): Sample[] {
   const { rate, logged } = pack.discharge ?? { rate: 0, logged: 'terminals' };
   const groups = groupsNow(pack).map(({ model, soc }) => ({ model, state: restedState(soc) }));
   const stopV = lowestVoltageV(pack.chemistry, presetRules('workshop')) - 0.015;
-  // Where nobody watches the groups, it goes on until the whole is down.
+  // Without a watch on the groups, it goes on until the whole is down.
   const isOver = (trueV: number[]): boolean =>
     logged === 'groups' ? Math.min(...trueV) < stopV : trueV.reduce((a, b) => a + b, 0) < stopV * trueV.length;
   const samples: Sample[] = [];
@@ -275,7 +275,7 @@ export function packStepReading(pack: DemoPack, amps: number, chance: Chance): D
   return { openV, loadedV, afterV: Math.min(openV, showing(0)), currentA: readingOf(amps, ammeter, chance) };
 }
 
-/** What a charger tells of each group this many days ago, Ω: with a noise of its own and a last digit of 0.1 mΩ. */
+/** What a charger reports of each group this many days ago, Ω: with a noise of its own and a last digit of 0.1 mΩ. */
 export function readOhms({ firstOhm, perYear, weak }: DemoAgeing, daysAgo: number, chance: Chance): number[] {
   const years = ((chargeDays[0] ?? 0) - daysAgo) / 365;
   return firstOhm.map((ohm, i) => {

@@ -57,7 +57,7 @@ test('a pack of seven that shuts down early: diagnosed, measured on, evened out,
   await evening.getByRole('button', { name: 'It is done, or stopped' }).click();
   await expect(evening).toContainText('Let it rest 1 h 00 min more');
   await expect(page.getByRole('complementary', { name: 'Watch' })).toContainText('PX7 rests after charge');
-  // A reading during the rest tells nothing yet.
+  // A reading during the rest says nothing yet.
   await type(page, '4.18 4.18 4.17 4.18 4.17 4.18 4.18');
   await expect(evening).toContainText('more, then measure every group');
   await workshop.later(3 * 24 * hourS + 4 * hourS);
@@ -125,7 +125,7 @@ test('a pack below its floor is rescued, with a STOP on the way, and resumed', a
   await expect(page.getByRole('region', { name: 'Groups' })).toContainText('2.57 V');
   await expect(now).toContainText('Read again in');
 
-  // Nobody reads it in time: the clock alone stops it.
+  // Without a reading in time, the clock alone stops it.
   await workshop.later(14 * 60);
   await page.goto('/rescue/PX3');
   await expect(now.getByRole('alert')).toHaveText('STOP');

@@ -72,7 +72,7 @@ async function readThrough(page: Page, screen: string): Promise<void> {
   if (screen.startsWith('/builds/new')) await expect(page.getByRole('region', { name: 'Groups' })).toBeVisible();
   const text = (await page.locator('main').innerText()).replaceAll('\u00a0', ' ');
   const meant = text.split('± is one standard uncertainty').length - 1;
-  // The table of truth tells of tools, and of its own u at its head.
+  // The table of truth names tools, and its own u at its head.
   if (screen !== '/truth')
     expect({ screen, meant }).toEqual({ screen, meant: /± \d/.test(text.replace(/steps, ± .*/g, '')) ? 1 : 0 });
   expect(text).not.toMatch(/\b1 (cells|channels|batteries|groups|readings|samples|discharges|packs)\b/);
@@ -101,7 +101,7 @@ for (const part of inParts(screens, 5))
     page,
     workshop,
   }) => {
-    // Colours half way from one light to the other are nobody's choice.
+    // Colours half way from one theme to the other do not count.
     await page.emulateMedia({ reducedMotion: 'reduce' });
     for (const screen of part)
       for (const [i, { theme, ...size }] of lights.entries()) {

@@ -3,7 +3,7 @@ import { axeViolations, expect, test } from './workshop';
 
 test.use({ passphrase: 'four lanterns by the quay', viewport: { width: 390, height: 800 } });
 
-/** Asks for a path as it stands: a browser would take its steps itself. */
+/** Asks for a path unchanged: a browser would take its steps itself. */
 const statusOf = (url: string, path: string) =>
   new Promise<number>((resolve, reject) => {
     get({ host: '127.0.0.1', port: new URL(url).port, path }, (answer) => resolve(answer.resume().statusCode ?? 0)).on(

@@ -58,7 +58,7 @@ test('a line that is asked about, or makes no sense by then, says so and waits f
   await page.goto('/intake/N1');
   workshop.cut();
   await type(page, `${codes[0]} 3.90 V`);
-  // The page knows of the voltage that stands there: it asks before it keeps the line.
+  // The page knows the voltage on file, so it asks before it keeps the line.
   await expect(said(page)).toContainText('Enter again files it as read');
   await page.keyboard.press('Enter');
   await expect(said(page)).toContainText('is kept in this browser');

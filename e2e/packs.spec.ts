@@ -81,7 +81,7 @@ test.describe.serial('a pack is taken in', () => {
   });
 });
 
-/** What a charger told of it over two years, written down on paper, and what it tells today. */
+/** What a charger reported over two years, written down on paper, and what it reports today. */
 test.describe.serial('the resistances of a pack', () => {
   test('noted with their days, they show which group is failing and that it rose', async ({ page }) => {
     await page.goto('/clinic');

@@ -64,7 +64,7 @@ for (const address of [
   '/clinic/x',
 ]) {
   test(`${address} is not there`, async ({ request }) => {
-    // What tells the page to say so: the words themselves come with every page.
+    // The mark that makes the page say so: the words themselves come with every page.
     expect((await (await request.get(address)).text()).includes('NEXT_HTTP_ERROR_FALLBACK;404')).toBe(true);
   });
 }

@@ -242,7 +242,7 @@ inOwnPage('due tasks are notified outside the page, once a person allows that', 
   await watch.getByRole('button', { name: 'Notify me' }).click();
   await expect(watch.getByRole('button', { name: 'Notify me' })).toHaveCount(0);
   await page.clock.fastForward(6 * hourS * 1000);
-  // What stood there before is not told again; rests of other tests may end meanwhile.
+  // What was there before is not announced again; rests of other tests may end meanwhile.
   const told = () => page.evaluate(() => (window as unknown as { told: string[] }).told);
   await expect.poll(told).toContain('PN1: down to storage.');
   expect((await told()).filter((text) => text.startsWith('PN2'))).toEqual([]);
@@ -283,7 +283,7 @@ test('a pack goes out with its timer, comes back with one group 0.2 V low and la
   await page.getByLabel('A pack and its group voltages').fill('');
   await page.goto('/clinic/PR1');
   await expect(page.locator('main')).toContainText('Set its alarm to 3.60 V for the lowest group, loaded');
-  // Charged and rested it stands with the others again: that explains it.
+  // Charged and rested it agrees with the others again: that explains it.
   await page.goto('/upkeep/use');
   await type(page, 'PR1 4.17 4.18 4.16 4.17');
   await expect(list).not.toContainText('PR1');

@@ -112,7 +112,7 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
     await expect(said(page)).toContainText('were the two swapped?');
     await type(page, '3.95 3.87 3.94');
     await expect(said(page)).toContainText('Filed B1-001');
-    // (3.94 − 3.87) V · 2 Ω / 3.87 V, and 4 % more for a level read 20 s after the load, since nobody noted when.
+    // (3.94 − 3.87) V · 2 Ω / 3.87 V, and 4 % more for a level read 20 s after the load, since the time is not noted.
     await expect(page.locator('.big')).toContainText('38');
     await expect(page.locator('.big')).toContainText('±');
     await expect(page.getByText('more than its 5.0 W')).toBeVisible();

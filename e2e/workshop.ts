@@ -309,7 +309,7 @@ export async function fillByKeys(page: Page, fields: Record<string, string>): Pr
 
 const axePath = createRequire(`${process.cwd()}/`).resolve('axe-core/axe.min.js');
 
-/** Every violation of WCAG 2.2 A and AA that axe finds on the page as it stands. */
+/** Every violation of WCAG 2.2 A and AA that axe finds on the page. */
 export async function axeViolations(page: Page): Promise<string[]> {
   // Evaluated, not added to the page: its own policy would not let a foreign script in.
   if (!(await page.evaluate(() => 'axe' in window))) await page.evaluate(readFileSync(axePath, 'utf8'));
@@ -319,7 +319,7 @@ export async function axeViolations(page: Page): Promise<string[]> {
     };
     const { violations } = await axe.run({
       runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'],
-      // What is in order need not be told, nor where what is not stands: its own text shows that.
+      // What is in order is left out, and so is the place of what is not: its own text shows that.
       resultTypes: ['violations'],
       selectors: false,
     });

@@ -25,7 +25,7 @@ afterAll(() => {
   rmSync(folder, { recursive: true });
 });
 
-/** What is answered to an address that is sent as it stands. */
+/** What is answered to an address that is sent unchanged. */
 async function answerTo(path: string, method = 'GET', headers: IncomingHttpHeaders = {}) {
   const { port } = server.address() as AddressInfo;
   return new Promise<{ status: number | undefined; told: IncomingHttpHeaders; body: string }>((resolve, reject) => {

@@ -21,7 +21,7 @@ export function createBuiltFiles(folder: string): (request: IncomingMessage, res
   return (request, response) => {
     const { url = '', method, headers } = request;
     if (!url.startsWith(address) || (method !== 'GET' && method !== 'HEAD')) return false;
-    // All are small: nobody needs a part of one.
+    // All are small: parts of one are not needed.
     headers.range = undefined;
     let isBuilt = true;
     request.url = url.slice(address.length - 1);

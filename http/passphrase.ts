@@ -29,7 +29,7 @@ export const isRight = async (hash: string, passphrase: string): Promise<boolean
   (await onHashThread('verify', { hash, passphrase })) === true;
 
 /**
- * What the workshop is locked by, as the environment tells: the passphrase or its hash; null where it is not locked.
+ * What the workshop is locked by, from the environment: the passphrase or its hash; null where it is not locked.
  */
 export type Lock = { passphrase: string } | { hash: string } | null;
 

@@ -6,7 +6,7 @@ export interface Settings {
   port: number;
   /** Names and addresses by which it may be called, in lower case and without port. */
   hosts: ReadonlySet<string>;
-  /** A proxy stands before it: what that says of the caller is believed. */
+  /** There is a proxy in front: what it says of the caller is believed. */
   behindProxy: boolean;
   /** While developing: pages change as their source does. */
   hotReload: boolean;

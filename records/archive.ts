@@ -115,7 +115,7 @@ async function firstBytes(file: string): Promise<string> {
 }
 
 /**
- * Rows stand a line each between `COPY … FROM stdin;` and `\.`. Source: PostgreSQL 15 documentation, COPY, "Text
+ * Rows are a line each between `COPY … FROM stdin;` and `\.`. Source: PostgreSQL 15 documentation, COPY, "Text
  * Format".
  */
 async function countRows(printed: Readable, rows: Map<string, number>): Promise<void> {

@@ -45,7 +45,7 @@ export async function archiveBatch(db: Queryable, id: number, away: boolean): Pr
 
 export interface CellModel {
   id: number;
-  /** Null where nobody knows maker and name; then the size is known. */
+  /** Null where maker and name are unknown; then the size is known. */
   maker: string | null;
   name: string | null;
   /** As people call it: 18650, AA. */
@@ -68,7 +68,7 @@ const modelColumns =
   'id, maker, name, size, chemistry, rated_capacity_ah as "ratedCapacityAh", mass_kg as "massKg", board, ' +
   'as_new_ohm as "asNewOhm", charge_a as "chargeA", discharge_a as "dischargeA"';
 
-/** Models by maker and name; those that nobody knows are left out. */
+/** Models by maker and name; unknown ones are left out. */
 export async function listModels(db: Queryable): Promise<CellModel[]> {
   const { rows } = await db.query<CellModel>(
     `select ${modelColumns} from cell_model where name is not null order by maker, name`,
@@ -78,7 +78,7 @@ export async function listModels(db: Queryable): Promise<CellModel[]> {
 
 /**
  * The model of that maker and name; made if it is new. The figures of a known model are left as they are. A model that
- * nobody knows is always a new one: two boxes of unknown cells are not known to be alike.
+ * is unknown is always a new one: two boxes of unknown cells are not known to be alike.
  */
 export async function modelNamed(db: Queryable, model: NewCellModel): Promise<CellModel> {
   const { rows: made } = await db.query<CellModel>(

@@ -62,7 +62,7 @@ export interface PlannedJob {
   begun: { entry: string; station: string; at: Date; plannedS: number } | null;
 }
 
-/** Every job that nobody dropped or ended, each behind the one that it follows. */
+/** Every job that was not dropped or ended, each behind the one that it follows. */
 export async function plannedJobs(db: Queryable): Promise<PlannedJob[]> {
   const { rows } = await db.query<PlannedJob>(
     `select entry.uid as id, code as of, job as kind,
@@ -112,7 +112,7 @@ export async function madePlan(db: Queryable): Promise<MadePlan | null> {
   return rows[0] ?? null;
 }
 
-/** Another plan in place of the one before. Run it in a transaction; of two at once the later stands. */
+/** Another plan in place of the one before. Run it in a transaction; of two at once the later is kept. */
 export async function storePlan(
   db: Queryable,
   plan: MadePlan,

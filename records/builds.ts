@@ -35,7 +35,7 @@ export interface Build {
   voidReason: string | null;
 }
 
-/** With its cells as they stand, by group and from the negative end. */
+/** With its present cells, by group and from the negative end. */
 export interface BuildWithCells extends Build {
   cells: { cellId: number; position: number; placedAt: Date | null }[];
 }
@@ -51,7 +51,7 @@ export async function listBuilds(db: Queryable, limit: number, offset = 0): Prom
   return rows;
 }
 
-/** All there ever were, and those that stand. */
+/** All there ever were, and those not voided. */
 export async function countBuilds(db: Queryable): Promise<{ all: number; standing: number }> {
   const { rows } = await db.query<{ all: number; standing: number }>(
     'select count(*) as all, count(*) filter (where voided_at is null) as standing from build',
@@ -109,10 +109,10 @@ export class NotMended extends Error {}
 /**
  * Puts cells into a group of a pack in the place of others, which are free again; those of a pack that was not built
  * here are not known, and leave no trace. A cell that another build holds is refused by the database. Run it in a
- * transaction, with the entry that tells of it.
+ * transaction, with its entry.
  *
  * @throws NotMended where it was taken apart meanwhile, a cell that is to leave is not in that group, or one that is to
- *   come stands in it already
+ *   come is in it already
  */
 export async function mendPack(
   db: Queryable,

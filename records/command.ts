@@ -15,7 +15,7 @@ import { scratchDatabase } from './scratchDatabase';
 /**
  * What `bin/db backup`, `bin/db restore` and `bin/db schema` do, on the database of DATABASE_URL.
  *
- * @param here where the person stands: their paths begin there
+ * @param here the person's working folder: their paths begin there
  */
 async function command(here: string, [what, ...given]: string[]): Promise<string> {
   const url = process.env.DATABASE_URL;

@@ -34,7 +34,7 @@ export async function addBattery(
   label: string,
   most: number,
 ): Promise<number | null> {
-  // Two that are added at once stand one behind the other.
+  // Two that are added at once follow each other.
   await db.query('select id from cross_check where id = $1 for update', [crossCheckId]);
   const { rows } = await db.query<{ position: number }>(
     `insert into cross_check_battery (cross_check_id, position, label)

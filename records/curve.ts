@@ -1,7 +1,7 @@
 import type { Sample } from '@/core/capacity/logReader';
 
 /**
- * The first and the last place of a stretch, and those at which any of its columns stands highest or lowest, in order.
+ * The first and the last place of a stretch, and those at which any of its columns is highest or lowest, in order.
  *
  * @param columns of equal length; NaN where nothing was logged
  */
@@ -26,7 +26,7 @@ export const across = (columns: readonly Float64Array[], one: (...values: number
   (columns[0] ?? new Float64Array()).map((_, i) => one(...columns.map((values) => values[i] as number)));
 
 /**
- * The first and the last of some samples, and those at which voltage, current, temperature or a group stands highest
+ * The first and the last of some samples, and those at which voltage, current, temperature or a group is highest
  * or lowest: what a stretch too narrow to be drawn is reduced to, in the order of time.
  */
 function extremesOf(samples: readonly Sample[]): Sample[] {

@@ -131,7 +131,7 @@ test('it is read by others: its tables are CSV as RFC 4180 has it, its descripti
     rows: 3,
     schema: { fields: expect.arrayContaining([expect.objectContaining({ name: 'voltage_v', type: 'number' })]) },
   });
-  // Who may come in is nobody's data.
+  // Access is not part of the data.
   for (const secret of ['passphrase', 'api_key', 'session']) expect(archive).not.toHaveProperty(`data/${secret}.csv`);
 });
 

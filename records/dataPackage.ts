@@ -8,7 +8,7 @@ import type { Queryable } from './database';
 import { type PackageTable, packageTables, schemaType, written } from './packageTables';
 import { filesOfRuns, packedFile } from './runFiles';
 
-/** One file of a package, as its description tells it. */
+/** One file of a package, by its description. */
 export interface PackageResource {
   name: string;
   path: string;
@@ -34,7 +34,7 @@ export interface PackageDescription {
 export const descriptionName = 'datapackage.json';
 export const filePath = (runId: number): string => `files/${runId}.gz`;
 
-/** Lets everything through, and tells afterwards how much it was and its hash. */
+/** Lets everything through, and gives its size and hash afterwards. */
 function createSeal() {
   const hash = createHash('sha256');
   let bytes = 0;

@@ -4,7 +4,7 @@ import { isDeepStrictEqual } from 'node:util';
 import { undoMends } from './builds';
 import { prepared, type Queryable, refusedBy } from './database';
 
-/** The table of each kind of body. Its columns are the names of what a body tells: `openV` stands in `open_v`. */
+/** The table of each kind of body. Its columns are the names of a body's fields: `openV` is in `open_v`. */
 const tables: Record<BodyKind, string> = {
   voltage: 'voltage',
   mass: 'mass',
@@ -41,13 +41,13 @@ const tables: Record<BodyKind, string> = {
 const columnOf = (name: string): string => name.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);
 const nameOf = (column: string): string => column.replace(/_([a-z])/g, (_, letter: string) => letter.toUpperCase());
 
-/** What a body tells, without what is left out. */
+/** The fields of a body, without what is left out. */
 const columnsOf = (body: Body): [column: string, value: unknown][] =>
   Object.entries(body)
     .filter(([name, value]) => name !== 'kind' && value !== null && value !== undefined)
     .map(([name, value]) => [columnOf(name), value]);
 
-/** The bodies of `entry`, a row each, as SQL: kind, what it tells by column, and a place among the kinds. */
+/** The bodies of `entry`, a row each, as SQL: kind, its fields by column, and a place among the kinds. */
 export const bodiesOf = (some: readonly BodyKind[]): string =>
   some
     .map(
@@ -59,7 +59,7 @@ export const bodiesOf = (some: readonly BodyKind[]): string =>
 export const bodyKinds = Object.keys(tables) as BodyKind[];
 export const everyBody = bodiesOf(bodyKinds);
 
-/** What a row of a body's table tells, by the names of the body. */
+/** A row of a body's table, by the names of the body. */
 export const factsBy = (columns: Record<string, unknown>): Record<string, unknown> =>
   Object.fromEntries(Object.entries(columns).map(([column, value]) => [nameOf(column), value]));
 
@@ -99,7 +99,7 @@ export interface Entry extends Act {
 /** What an entry was to correct was corrected or voided meanwhile. */
 export class CorrectedMeanwhile extends Error {}
 
-/** Why an entry is void that another one stands for. */
+/** Why an entry is void that another one replaces. */
 const correctedAtEntry = 'corrected at entry';
 
 /** An entry's id came again with something else than was filed under it. */
@@ -140,8 +140,8 @@ export async function openEntry(db: Queryable, act: Act, replaces: string | null
 }
 
 /**
- * Files an entry with all that stands beside it, and voids the one that it corrects. Returns false where it was filed
- * already. Of two corrections of one entry the first stands. Run it in a transaction.
+ * Files an entry with all its contents, and voids the one that it corrects. Returns false where it was filed
+ * already. Of two corrections of one entry the first counts. Run it in a transaction.
  *
  * @throws EntryTaken when something else was filed under that id
  * @throws CorrectedMeanwhile when what it corrects is void already
@@ -159,7 +159,7 @@ export async function fileEntry(db: Queryable, { bodies, replaces = null, ...act
   return true;
 }
 
-/** What stands beside an entry that was opened. */
+/** The contents of an entry that was opened. */
 export async function fileBodies(db: Queryable, id: number, bodies: readonly Body[]): Promise<void> {
   for (const body of bodies) {
     const columns = columnsOf(body);
@@ -188,7 +188,7 @@ async function isTheSame(db: Queryable, act: Act, bodies: readonly Body[]): Prom
     `select kind, told from entry cross join lateral (${everyBody}) body where entry.id = $1`,
     [there?.id],
   );
-  // A line that told of a weld finds the cells welded when it comes again.
+  // A line about a weld finds the cells welded when it comes again.
   const asStored = stored.rows
     .filter(({ kind }) => kind !== 'weld')
     .map(({ kind, told: columns }) => plain(kind, columns));
@@ -199,7 +199,7 @@ async function isTheSame(db: Queryable, act: Act, bodies: readonly Body[]): Prom
   if (asGiven.length !== asStored.length || !asGiven.every(isThere)) throw new EntryTaken();
 }
 
-/** The same for what was given and what is stored: what is not told is left out, the only position is the first. */
+/** The same for what was given and what is stored: what is not given is left out, the only position is the first. */
 const plain = (kind: BodyKind, columns: Record<string, unknown>) => ({
   position: 1,
   ...Object.fromEntries(Object.entries(columns).filter(([, value]) => value !== null)),
@@ -228,7 +228,7 @@ export async function voidEntry(db: Queryable, entry: string, reason: string): P
 }
 
 /**
- * Files a voided entry once more, as a new one that stands for it; false where there is none, or it was filed again
+ * Files a voided entry once more, as a new one that replaces it; false where there is none, or it was filed again
  * already. Facts are not unvoided. Run it in a transaction.
  */
 export async function refileEntry(db: Queryable, entry: string, newEntry: string): Promise<boolean> {
@@ -275,7 +275,7 @@ export async function refileEntry(db: Queryable, entry: string, newEntry: string
   return true;
 }
 
-/** One thing that an entry told of a subject. */
+/** One fact of an entry about a subject. */
 export interface Filed {
   entry: string;
   takenAt: Date;
@@ -288,7 +288,7 @@ export interface Filed {
   body: Body;
 }
 
-/** Everything ever told of a subject, newest first, voided ones included. */
+/** Everything ever filed of a subject, newest first, voided ones included. */
 export async function filedOf(db: Queryable, subjectId: number): Promise<Filed[]> {
   const { rows } = await db.query<Omit<Filed, 'body'> & { kind: BodyKind; told: Record<string, unknown> }>(
     `select uid as entry, taken_at as "takenAt", confirmed, void_reason as "voidReason", round.id as "roundId",

@@ -17,7 +17,7 @@ export interface BroughtNotebook {
   name: string;
   broughtAt: Date;
   batchCode: string | null;
-  /** Entries that came of it, and how many of them stand. */
+  /** Entries that came of it, and how many of them are not void. */
   entries: number;
   standing: number;
 }

@@ -1,6 +1,6 @@
 import type { Queryable } from './database';
 
-/** A column of a table, as it stands in the database and as a package tells it. */
+/** A column of a table, in the database and in a package. */
 export interface PackageColumn {
   name: string;
   /** In PostgreSQL's words. */
@@ -16,7 +16,7 @@ export interface PackageTable {
 
 /**
  * What a package leaves out: who may come in, what is computed from the rest, what this database alone counts, and
- * files, which stand in it as they arrived.
+ * files, which are in it as they arrived.
  */
 const leftOut = [
   'api_key',
@@ -84,7 +84,7 @@ export function written(column: PackageColumn): string {
 /** The same column read back from that text. */
 export function readBack(column: PackageColumn): string {
   const { name, type } = column;
-  // Brackets stand in no text of a list that the workshop keeps.
+  // There are no brackets in a text of a list that the workshop keeps.
   if (isArray(column)) return `translate(${name}, '[]', '{}')::${type}`;
   if (type === 'text') return `regexp_replace(${name}, '^''', '')`;
   return type === 'bytea' ? `decode(${name}, 'hex')` : `${name}::${type}`;

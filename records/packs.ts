@@ -193,7 +193,7 @@ function newerOf(round: PackRound | null, { id, series }: Pack, read: RescueRead
 type NewestRound = 'any' | PackRound['state'];
 
 /**
- * Every pack with the facts that its verdicts stand on.
+ * Every pack with the facts behind its verdicts.
  *
  * @param cutoffs cut-off of a group by chemistry, V
  */
@@ -290,7 +290,7 @@ export async function packFacts(
     ask(() =>
       prepared<PackRound & { among: NewestRound }>(
         db,
-        // Which ones are the newest first: only of those is all told.
+        // Which ones are the newest first: only of those is everything given.
         `with newest as materialized (
          select distinct on (subject_id, among) subject_id, among, entry.id
          from subject

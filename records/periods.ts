@@ -13,7 +13,7 @@ interface NewPeriod extends Pick<Act, 'subjectIds' | 'occasionId'> {
   batchId?: number;
   /** What is done meanwhile. */
   bodies?: readonly Body[];
-  /** Made here where nobody made it. */
+  /** Made here where it does not exist. */
   entry?: string;
 }
 

@@ -27,7 +27,7 @@ export async function readByOthers(
   return rows[0]?.count ?? 0;
 }
 
-/** The code of the cell of a batch that stands read, weighed or looked at last; null where none was. */
+/** The code of the cell of a batch that was measured, weighed or looked at last; null where none was. */
 export async function cellReadLast(db: Queryable, batchCode: string): Promise<string | null> {
   const { rows } = await db.query<{ code: string }>(
     `select subject.code
@@ -54,7 +54,7 @@ const sameStepS = 2.5;
 
 interface ResistanceRow extends Omit<RoundReadingRow, 'resistance'>, Omit<StoredResistance, 'facts'> {
   kind: ResistanceBody['kind'];
-  /** As its body tells, and what of its round it takes to judge that. */
+  /** The fields of its body, and what judging needs of its round. */
   told: Record<string, unknown>;
   ofRound: Pick<Round, 'loadResistanceOhm' | 'loadTolerance' | 'loadRatingW' | 'zeroTaken' | 'afterS'>;
   edge: LoadEdge | null;
@@ -98,7 +98,7 @@ function factsOf(
   return { kind, ...told, ...beside } as ResistanceFacts;
 }
 
-/** The entries of some subjects: looked up first, since they are few among all that stand in rounds. */
+/** The entries of some subjects: looked up first, since they are few among all in rounds. */
 const entriesOfSome = '(select * from entry_subject where subject_id = any($1) offset 0)';
 
 /** Standing readings that show a resistance, newest first. */
@@ -190,7 +190,7 @@ export async function resistancesBySubject(
   return bySubject;
 }
 
-/** The steps of a run that stand filed as readings, seconds from its start. */
+/** The steps of a run that are filed as readings, seconds from its start. */
 export async function pulsesFiled(db: Queryable, runId: number): Promise<number[]> {
   const { rows } = await db.query<{ atS: number }>(
     'select at_s as "atS" from pulse join entry on entry.id = entry_id where run_id = $1 and voided_at is null',

@@ -115,7 +115,7 @@ function addressOf(url: string, database: string): string {
   return address.href;
 }
 
-/** A connection to another database of the same server: nobody can rename the one they are in. */
+/** A connection to another database of the same server: a connection cannot rename its own. */
 async function maintaining<T>(url: string, work: (server: Client) => Promise<T>): Promise<T> {
   return connected(addressOf(url, nameOf(url) === 'postgres' ? 'template1' : 'postgres'), work);
 }

@@ -21,7 +21,7 @@ export interface NewRun {
 
 /** How the file of a run is read. */
 export interface RunLayout {
-  /** As a person told it; null where the file tells it by itself. */
+  /** As a person entered it; null where the file says it. */
   mapping: LogMapping | null;
   load: DischargeLoad;
   /** Limit of the resistor or the set current, a share; null where not given. */
@@ -107,7 +107,7 @@ export async function addRunOf(
   return { id, layoutId };
 }
 
-/** The run that already holds this very file, if one stands. */
+/** The run that already has this very file, if one is not void. */
 export async function runWithContent(
   db: Queryable,
   contentSha256: Buffer,
@@ -203,7 +203,7 @@ export interface RunListing {
   reachedCutoff: boolean | null;
 }
 
-/** The newest runs that stand, with the latest computed capacity. */
+/** The newest valid runs, with the latest computed capacity. */
 export async function listRuns(
   db: Queryable,
   arithmetic: number,

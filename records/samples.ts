@@ -45,7 +45,7 @@ const numbersOfEach = ({ current, temperature, groups, cycle, step }: Omit<Block
   step: step && numbersOf(step),
 });
 
-/** Of what is kept as a number alone: NaN stands for null. */
+/** Of what is kept as a number alone: NaN means null. */
 export const numberOrNull = (value: number | undefined): number | null =>
   value === undefined || Number.isNaN(value) ? null : value;
 
@@ -95,7 +95,7 @@ async function wholeBlocks(db: Queryable, layoutId: number, first: number, last:
   return rows.flatMap(samplesOf);
 }
 
-/** Of each of these blocks those that stand highest or lowest, read without unpacking it. */
+/** Of each of these blocks those that are highest or lowest, read without unpacking it. */
 async function extremesOfBlocks(db: Queryable, layoutId: number, first: number, last: number): Promise<Sample[]> {
   const { rows } = await db.query<{ extremes: Sample[] }>(
     'select extremes from sample_block where layout_id = $1 and seq between $2 and $3 order by seq',

@@ -1,7 +1,7 @@
 import type { Correction } from '@/records/corrections';
 import { When } from '@/ui/When';
 
-/** Names of what may be corrected, as people read them; anything else stands by its own name. */
+/** Names of what may be corrected, as people read them; anything else has its own name. */
 const names: Record<string, string> = {
   origin: 'origin',
   notes: 'notes',

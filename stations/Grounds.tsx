@@ -16,7 +16,7 @@ export const Grounds = ({
 }) =>
   rule && !brief ? <RuleLink rule={rule} /> : <HandbookLink page={rule ?? pageExplaining[code]}>why</HandbookLink>;
 
-/** A page of the handbook, where one formula is behind what stands there. */
+/** A page of the handbook, where one formula is behind the text. */
 export const HandbookLink = ({ page, children }: { page: string; children: ReactNode }) => (
   <Link className="rule-key" href={`/handbook/${page}`}>
     {children}

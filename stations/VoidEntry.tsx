@@ -3,7 +3,7 @@
 import { VoidForm } from '@/ui/VoidForm';
 import { voidEntryAction } from './entryActions';
 
-/** Voids an entry where it stands in a list; `name` tells which one it is. */
+/** Voids an entry of a list; `name` says which one it is. */
 export const VoidEntry = ({ entry, name }: { entry: string; name: string }) => (
   <VoidForm
     what={name}

@@ -5,7 +5,7 @@ import { countIn, numberIn } from '@/core/quantity/strict';
 import type { LineQuestion } from '@/ui/entryLine';
 import { z } from 'zod';
 
-/** What an action tells the screen: done, or which field is wrong and what was expected. */
+/** The answer of an action to the screen: done, or which field is wrong and what was expected. */
 export type Answer<T = undefined> = { ok: true; value: T } | Refused;
 
 /** `asks`: confirming it helps. `away`: nothing is wrong with it, it could not be stored now. */
@@ -36,7 +36,7 @@ const lostText =
   'you enter it again.';
 const gaveWayText = 'Others were storing the same things at that moment. Nothing was stored. Try again.';
 
-/** What a refusal of the database says where nobody foresaw it. */
+/** What a refusal of the database says where no code was foreseen. */
 function refusalText({ code }: { code: string }): string {
   if (code.startsWith('40')) return gaveWayText;
   return 'The records cannot keep this. Nothing was stored. Check each figure and text.';

@@ -18,7 +18,7 @@ import { type Answer, answering, done, refuse } from './answer';
 
 export const entryId = z.uuid();
 
-/** When a line was typed, and what it tells was read. */
+/** When a line was typed, and its values were read. */
 export const readAt = ({ waitedS }: Pick<EntryLine, 'waitedS'>): Date => new Date(now().getTime() - waitedS * 1000);
 
 /** What a line comes to, before it is stored: what will be said back, and what is filed; null where that is done. */

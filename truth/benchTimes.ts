@@ -153,7 +153,7 @@ function lampA(ratedV: number, ratedW: number, conductedFraction: number, v: num
   return v / ohmAt((cold + hot) / 2);
 }
 
-/** A pouch pack that a lamp runs flat, told by its label and its rested voltage. */
+/** A pouch pack that a lamp runs flat, estimated from its label and its rested voltage. */
 function lampCase(chance: Chance): TrueCase[] {
   const pouch = openCircuitOf('lipo');
   // Three to eight per cent are left below empty. From memory.

@@ -76,7 +76,7 @@ function buildCase(chance: Chance, rateC: number): TrueCase[] {
 function lifeOf(group: readonly TrueCell[], currentA: number, cutoffV: number): number {
   const states = group.map(() => rested(group[0] as TrueCell, 1));
   for (let t = 0; t < 1e6; t += stepS) {
-    // Each stands at its voltage without a current, less its ohmic part: one voltage for all.
+    // Each has its voltage without a current, less its ohmic part: one voltage for all.
     const open = group.map((cell, i) => voltageOf(cell, states[i] ?? rested(cell, 1), 0));
     const ohm = group.map((cell, i) => (open[i] as number) - voltageOf(cell, states[i] ?? rested(cell, 1), 1));
     const siemens = ohm.reduce((sum, one) => sum + 1 / one, 0);

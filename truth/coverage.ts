@@ -2,13 +2,13 @@ import type { Quantity } from '@/core/quantity/quantity';
 import { type Chance, seededChance } from '@/core/statistics/random';
 import { median } from 'simple-statistics';
 
-/** One simulated case: what was said, and what is true. Null where the house did not tell. */
+/** One simulated case: what was said, and what is true. Null where the application gives none. */
 export interface TrueCase {
   told: Quantity | null;
   truth: number;
 }
 
-/** A population of cases, made in one way, and the figures that are told of each. */
+/** A population of cases, made in one way, and the figures that are given of each. */
 export interface Population {
   /** How the cases are made, in one line. */
   made: string;
@@ -21,9 +21,9 @@ export interface Coverage {
   figure: string;
   made: string;
   cases: number;
-  /** Share of cases of which the house told the figure. */
+  /** Fraction of cases with the figure. */
   told: number;
-  /** Share of the told ones whose value ± 1.96 u holds the truth. */
+  /** Fraction of these whose value ± 1.96 u holds the truth. */
   held: number;
   /** Median of (value − truth)/truth; NaN where the truth is 0. */
   bias: number;

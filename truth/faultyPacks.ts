@@ -16,7 +16,7 @@ export interface FaultThere {
   position: number | null;
 }
 
-/** One round of readings, as it would be told. */
+/** One round of readings, as it would be filed. */
 export interface TakenRound {
   state: 'rest' | 'load' | 'charge-end' | 'discharge-end';
   at: string;
@@ -90,7 +90,7 @@ interface Misread {
   terminalsDead: boolean;
 }
 
-/** Puts a fault into a pack that stands full; returns whether a round at rest would show it. */
+/** Puts a fault into a full pack; returns whether a round at rest would show it. */
 function put(
   fault: PackFault,
   at: number,
@@ -153,7 +153,7 @@ function pass(groups: readonly Group[], currentA: number, forS: number): void {
     }
 }
 
-/** Faults that may stand beside each other in one pack, in different groups. */
+/** Faults that may occur together in one pack, in different groups. */
 const inCells: readonly PackFault[] = ['charge-shifted', 'low-capacity', 'high-resistance', 'leak'];
 const twoFaults = 0.2;
 

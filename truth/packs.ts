@@ -77,7 +77,7 @@ const ofGroup = (method: MethodKey, resistanceOhm: number, leadOhm: number | nul
 });
 const pouch = { chemistry: 'lipo', board: false, series: 4 } as const;
 
-/** Four groups as one charger tells them, whose error nobody knows: of one group, and of all together. */
+/** Four groups as reported by one charger of unknown error: of one group, and of all together. */
 function reportedCase(chance: Chance): TrueCase[] {
   const charger = drawTool(chance, { share: 0.05, fixed: 0.0001 }, 0.00005, 0.0001);
   const truths = Array.from({ length: 4 }, () => between(chance, 0.003, 0.03));

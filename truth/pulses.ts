@@ -161,7 +161,7 @@ const parts = [
   'resistance of that branch',
 ] as const;
 
-/** The parts of a cell's answer, without what the charge costs, told of one pulse. */
+/** The parts of a cell's answer, without what the charge costs, from one pulse. */
 function relaxationCases(chance: Chance, setting: Setting): TrueCase[] {
   const { cell, soc, samples, load, tools, onS } = drawPulse(chance, setting);
   const meter = createDischargeMeter({ load, tools, voltageDigitV: setting.voltage.digit });

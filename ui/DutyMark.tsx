@@ -1,7 +1,7 @@
 import { dutyNames } from '@/words/duty';
 import type { Duty } from '@/core/grading/duty';
 
-/** Colour of a duty; its shape tells the same. */
+/** Colour of a duty; its shape means the same. */
 export const dutyColours: Record<Duty, string> = {
   surge: 'var(--sea)',
   steady: 'var(--ink)',
@@ -40,7 +40,7 @@ export function DutyShape({ duty, x, y, size = 6 }: { duty: Duty | null; x: numb
 }
 
 /**
- * The shape alone, with its word for those who do not see it unless the word stands beside it; "at least" where only a
+ * The shape alone, with its word for those who do not see it unless the word is beside it; "at least" where only a
  * least capacity is known.
  */
 export function DutyMark({

@@ -4,7 +4,7 @@ const names: Record<IntakeClass, string> = { usable: 'Usable', 'rescue-only': 'R
 
 /**
  * Usable a full square, rescue only a half one, out a cross; an empty ring while undecided. `named` shows its word;
- * `said` tells it to those who do not see the shape.
+ * `said` is for those who do not see the shape.
  */
 export function IntakeClassMark({
   of,

@@ -1,4 +1,4 @@
-/** A point of a chart that stands apart: a diamond, with its name above it where there is room for one. */
+/** An outlier in a chart: a diamond, with its name above it where there is room for one. */
 export function OutlierMark({
   cx,
   cy,

@@ -11,7 +11,7 @@ interface ReadingBarProps {
   /** What is typed here, for the label and the empty line. */
   label: string;
   placeholder: string;
-  /** `corrects`: the line stands for one that was filed, which is void by it. */
+  /** `corrects`: the line replaces one that was filed and voids it. */
   understand(text: string, corrects: boolean): Understood;
   /** What is typed is figures: a phone shows its keypad for them, and keys for what else the line may hold. */
   figures?: readonly string[];

@@ -10,7 +10,7 @@ interface VoidFormProps {
   verb?: string;
   question?: string;
   note: string;
-  /** In a list: what it is stands beside it. */
+  /** In a list: what it is, is shown beside it. */
   brief?: boolean;
   /** Answers why it cannot be done, if it cannot. */
   action(reason: string): Promise<void> | Promise<string | undefined>;

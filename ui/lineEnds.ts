@@ -1,4 +1,4 @@
-/** Dashes that tell lines apart where colour does not; the first is none. */
+/** Dashes that distinguish lines where colour does not; the first is none. */
 export const dashes = ['', '7 3', '2 3', '10 3 2 3'];
 
 /** More names than these beside one point are counted instead. */

@@ -9,14 +9,14 @@ function subscribe(draw: () => void): () => void {
   return () => drawers.delete(draw);
 }
 
-/** Whether this browser may tell of what is due outside its page; null where it has no such thing. */
+/** Whether this browser may notify outside its page; null where it has no such thing. */
 const allowed = (): NotificationPermission | null => ('Notification' in window ? Notification.permission : null);
 
 /** Notices outside the page, where the browser has them and a person allowed it. */
 export function useNotices() {
   const permission = useSyncExternalStore(subscribe, allowed, () => null);
   return {
-    /** Nobody was asked yet. */
+    /** Permission was not asked for yet. */
     canAsk: permission === 'default',
     async ask(): Promise<void> {
       await Notification.requestPermission();
@@ -25,7 +25,7 @@ export function useNotices() {
     tell(text: string): void {
       if (allowed() !== 'granted') return;
       try {
-        // The same thing told by two pages is shown once.
+        // The same notice of two pages is shown once.
         new Notification('Bold Ember', { body: text, tag: text });
       } catch {
         // Some phones show notices of installed pages only.

@@ -28,7 +28,7 @@ const waitingLine = entryLine.extend({
 });
 export type WaitingLine = z.infer<typeof waitingLine>;
 
-/** For how long a line has waited, s; a clock that was set back meanwhile tells nothing. */
+/** For how long a line has waited, s; a clock that was set back meanwhile says nothing. */
 export const waitedS = ({ typedAt }: WaitingLine, nowMs: number): number =>
   typedAt === null ? 0 : Math.min(mostWaitedS, Math.max(0, (nowMs - typedAt) / 1000));
 

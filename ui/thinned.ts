@@ -3,10 +3,10 @@ const mostPoints = 900;
 const [across, down] = [90, 60];
 
 /**
- * Points for a chart, where there are too many one of each small patch and kind, the first: what stands apart has a
- * patch of its own and stays. `count` says for how many it stands.
+ * Points for a chart, where there are too many one of each small patch and kind, the first: an outlier has a
+ * patch of its own and stays. `count` says how many it is drawn for.
  *
- * @param kind points of different kinds never stand for each other
+ * @param kind points of different kinds are never merged
  */
 export function thinned<T extends { x: number; y: number }>(
   points: readonly T[],

@@ -1,6 +1,6 @@
 /**
  * Splits a typed line into words, with units joined to the figure before them: `L2-014 43,5 mΩ` gives two words.
- * Only the given units are joined, so that a letter may stand for something else.
+ * Only the given units are joined, so that a letter may mean something else.
  */
 export function wordsOf(text: string, units: readonly string[]): string[] {
   const words: string[] = [];

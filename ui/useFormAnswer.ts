@@ -45,7 +45,7 @@ function fill(form: HTMLFormElement, field: string, value: string): void {
 /**
  * Keeps what is typed into a form in this window, over a reload and a visit elsewhere, until it is sent.
  *
- * @param name tells the form apart from others
+ * @param name distinguishes the form from others
  */
 export function useKeptForm(name: string) {
   const ref = useRef<HTMLFormElement>(null);
@@ -72,7 +72,7 @@ export function useKeptForm(name: string) {
 /**
  * A form's server action and its answer. What was typed stays in place after a refusal, and is kept until it is taken.
  *
- * @param name tells the form apart from others
+ * @param name distinguishes the form from others
  */
 export function useFormAnswer<A extends { ok: boolean }>(
   name: string,

@@ -42,7 +42,7 @@ export interface Filing {
 
 type Meant = Extract<Understood, { kind: 'reading' }>;
 
-/** A line as it stands in the bar; `replaces` is the entry that it must stand for. */
+/** A line in the bar; `replaces` is the entry that it must replace. */
 interface Typed {
   text: string;
   replaces: string | null;
@@ -76,7 +76,7 @@ export function useReadingBar(
   const [held, setHeld] = useState(false);
   /** The line that Enter files though it was asked about, with the question. */
   const [asked, setAsked] = useState<(LineQuestion & { about: string }) | null>(null);
-  /** `about` is the line it was said of where that stands in the bar. */
+  /** `about` is the line it is about where that is in the bar. */
   const [answer, setAnswer] = useState<{ said: string; bad: boolean; about: string; why?: string } | null>(null);
   const [underWay, setUnderWay] = useState(false);
   const [pending, startFiling] = useTransition();
@@ -178,7 +178,7 @@ export function useReadingBar(
       const answer = doWait ? lost : await file(line).catch(unanswered);
       const kept = !answer.ok && answer.away ? await keep(line, meant) : true;
       const tell = () => answered(answer, typedLine, line, meant, kept);
-      // Told together with the screen that follows: "filed" never stands beside the cell that was read before.
+      // Told together with the screen that follows: "filed" is never shown beside the cell that was read before.
       if (filing?.immediate) tell();
       else startTransition(tell);
     };

@@ -59,7 +59,7 @@ const likely = 0.7;
 /** Something is wrong, and probably that. */
 export const isHot = ({ fault, probability }: GroupFinding): boolean => fault !== 'none' && probability >= likely;
 
-/** What less than this apart is, nobody sees, V. */
+/** Differences below this do not matter, V. */
 const seenV = 0.002;
 
 const standsText = (apartV: number): string =>

@@ -71,7 +71,7 @@ export const dueName: Record<After, string> = {
   'rescue-off': 'its rescue goes on or ends',
 };
 
-/** What stands in place of the countdown once it is over. */
+/** What replaces the countdown once it is over. */
 export const dueWords: Record<After, string> = {
   charge: 'rested',
   discharge: 'rested',

@@ -37,7 +37,7 @@ export const filledText = (correction: Correction, fullV: number): string =>
 export const fillsText = (correction: Correction, chargeEndsV: readonly number[]): string =>
   chargeEndsV.map((fullV) => `a ${fullV} V cell to ${filledText(correction, fullV)}`).join(', ');
 
-/** Why nobody can know which instrument is right. */
+/** Why it cannot be known which instrument is right. */
 export function nobodyKnowsText({ witnesses }: Extract<Consensus, { kind: 'nobody-knows' }>): string {
   if (witnesses > 2)
     return (

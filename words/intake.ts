@@ -6,7 +6,7 @@ import { type Sentences, sentenceOf } from './say';
 
 const ampereHours = (value: number): string => formatFigure(value, display.capacity, 2);
 
-/** A finding as it stands on a key or in a list. */
+/** A finding as shown on a key or in a list. */
 export const findingName: Record<InspectionFinding, string> = {
   swollen: 'swollen or soft',
   leaking: 'leaking or wet',

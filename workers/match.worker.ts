@@ -10,7 +10,7 @@ export type Matched = { ok: true; match: Match } | { ok: false; said: string };
 const everyMs = 120;
 
 const matcher = {
-  /** @param onProgress told now and then what share is done, and the best so far */
+  /** @param onProgress called now and then with the fraction done and the best so far */
   match(request: MatchRequest, onProgress: (fraction: number, best: Match) => void): Matched {
     let postedMs = performance.now();
     try {

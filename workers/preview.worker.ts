@@ -12,7 +12,7 @@ interface Understood {
   warnings: Warning[];
   samples: number;
   whole: boolean;
-  /** By its own dates; null where it tells none, `told` where they are only read once it is sent. */
+  /** By its own dates; null where it has none, `told` where they are only read once it is sent. */
   endedAt: Date | 'told' | null;
 }
 
@@ -58,7 +58,7 @@ async function streamOf(source: File | string): Promise<ReadableStream<Uint8Arra
 
 const lineEnd = '\n'.charCodeAt(0);
 
-/** When a log ended whose beginning tells dates, by its last rows; `told` where they cannot be read alone. */
+/** When a log ended whose beginning has dates, by its last rows; `told` where they cannot be read alone. */
 async function endOf(source: File | string, logged: Logged, beginning: Uint8Array): Promise<Date | 'told' | null> {
   if (typeof source === 'string') return 'told';
   const [mark] = new Uint8Array(await source.slice(0, 1).arrayBuffer());

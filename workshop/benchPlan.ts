@@ -32,7 +32,7 @@ export interface BenchNow {
   jobs: PlannedJob[];
   /** Null where none was ever made. */
   plan: MadePlan | null;
-  /** What stands against the plan as it was made. */
+  /** What contradicts the plan as it was made. */
   slips: Slipped[];
 }
 
@@ -58,7 +58,7 @@ export function benchOf({ instruments }: Workshop): Bench {
   };
 }
 
-/** How things stand. */
+/** The present state. */
 export async function benchNow(): Promise<BenchNow> {
   const db = database();
   const at = now();

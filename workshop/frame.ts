@@ -69,9 +69,9 @@ export interface FrameFacts {
   backupAt: number | null;
   /** How far the judging of all cells, or of the runs, is; null once it is done. */
   judging: { what: 'cells' | 'runs'; done: number; total: number } | null;
-  /** What was visible when this was asked: two that differ tell of different states of the workshop. */
+  /** What was visible when this was asked: two that differ are of different states of the workshop. */
   state: string;
-  /** The change that was heard of last before that: where a page shows it, another state is nobody's work here. */
+  /** The change that was heard of last before that: where a page shows it, another state was not caused here. */
   newest: string;
   /** The workshop's clock then, ms since 1970. */
   atMs: number;
@@ -87,7 +87,7 @@ export interface DueThing {
   address: string;
 }
 
-/** This many are told on the watch. */
+/** The watch shows this many. */
 const mostAnnounced = 20;
 /** A planned job is "soon" this long before its time. */
 const soonMs = 3_600_000;
@@ -100,7 +100,7 @@ async function dueThings(workshop: Workshop, upkeep: readonly UpkeepDue[]): Prom
     const text = beginText(kind, of, place.station);
     return [{ text, atMs: place.fromAt.getTime(), address: '/upkeep/plan' }];
   });
-  // A self-discharge test stands on the watch by itself.
+  // A self-discharge test is on the watch by itself.
   const dues = upkeep
     .filter(({ act }) => act !== 'hold-reading')
     .map(({ name, act, dueAt }) => ({
@@ -123,7 +123,7 @@ const rests = oncePer('rests', () => validRests(database(), new Date(now().getTi
 const openRescues = oncePer('openRescues', () => rescueFacts(database(), { isOpen: true }));
 const lastBackup = oncePer('lastBackup', () => lastBackupAt(database()));
 
-/** What is on the watch now, told from what is judged already: a minute that passes judges nothing again. */
+/** What is on the watch now, from what is judged already: a minute that passes judges nothing again. */
 export async function watchNow(workshop: Workshop): Promise<Slip[]> {
   const restS = workshop.rules.limits.restAfterDischargeH * 3600;
   const watched = [

@@ -146,7 +146,7 @@ async function judgedHere(ids: readonly number[], rules: HouseRules, equipment: 
 
 /**
  * What every screen asks of the records beside the cells: asked once for each state of the workshop. Screens and API
- * are bundled each for themselves, so that only its name tells that it is the same.
+ * are bundled each for themselves, so that only its name shows that it is the same.
  */
 export function oncePer<T>(name: string, ask: (workshop: Workshop) => Promise<T>): (workshop: Workshop) => Promise<T> {
   return (workshop) => {
@@ -187,7 +187,7 @@ export async function subjectNamed(
 /** Visits of packs that are over. */
 export const visitsOver = oncePer('visitsOver', () => pastVisits(database(), now()));
 
-/** How many discharges stand. */
+/** How many discharges are valid. */
 export const countedRuns = oncePer('countedRuns', () => countRuns(database()));
 
 /** At which voltages chargers end here: of every chemistry that the cells and packs of the workshop have. */

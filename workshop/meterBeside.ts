@@ -87,7 +87,7 @@ export function meterBeside(settings: DischargeSettings): LogMeter {
   let wake: () => void = () => {};
   port.on('message', (outcome: typeof lastOutcome) => {
     ahead -= 1;
-    // The first failure tells what was wrong; those behind it follow from it.
+    // The first failure says what was wrong; those behind it follow from it.
     if (lastOutcome?.ok !== false) lastOutcome = outcome;
     wake();
   });

@@ -3,7 +3,7 @@ import { type MessagePort, parentPort } from 'node:worker_threads';
 import { type MeterMessage, unpack } from './meterBeside';
 import { settled } from './threads';
 
-/** The other side of `meterBeside`: takes samples of one log by its port, and tells what they come to. */
+/** The other side of `meterBeside`: takes samples of one log by its port, and answers with the result. */
 parentPort?.on('message', ({ port }: { port: MessagePort }) => {
   let meter: ReturnType<typeof createDischargeMeter> | null = null;
   const take = async (asked: MeterMessage): Promise<Discharge | null> => {

@@ -177,7 +177,7 @@ test('every cross-check keeps its readings, what was agreed and who stands apart
   expect(plain(sheets)).toEqual(before.sheets);
 });
 
-test('every round keeps its readings, its crowd and what is compared', async () => {
+test('every round keeps its readings, its limits and what is compared', async () => {
   const ids = await rows<{ id: number }>('select id from round order by id');
   const rounds = await Promise.all(
     ids.map(async ({ id }) => {
@@ -186,7 +186,7 @@ test('every round keeps its readings, its crowd and what is compared', async () 
         open && {
           batch: open.round.batchCode,
           protocol: open.protocol.name,
-          population: open.population && {
+          crowd: open.population && {
             median: open.population.median,
             low: open.population.low,
             high: open.population.high,

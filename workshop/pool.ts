@@ -24,7 +24,7 @@ export class TookTooLong extends Error {
  */
 const longestOwnMs = 10 * 60_000;
 
-/** This many questions of programs wait at most; more are told to come back. */
+/** This many questions of programs wait at most; more are asked to come back. */
 const mostWaiting = 8;
 
 /**

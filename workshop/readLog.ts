@@ -55,7 +55,7 @@ const longestTurnMs = 50;
 /** A log of more is metered on a thread of its own. */
 const longLogBytes = 1 << 22;
 
-/** What the beginning of a log shows; undefined where that is not readable, which the whole will tell. */
+/** What the beginning of a log shows; undefined where that is not readable, which the whole will show. */
 async function glanceAt(file: string, logged: Logged): Promise<LogEnd | undefined> {
   const log = createByteLog(() => {}, logged);
   let seen = 0;
@@ -73,7 +73,7 @@ async function glanceAt(file: string, logged: Logged): Promise<LogEnd | undefine
   }
 }
 
-/** What ends a discharge: the whole as told, the first group where groups are logged, or the whole by count. */
+/** What ends a discharge: the whole as entered, the first group where groups are logged, or the whole by count. */
 export function cutoffOf(
   { cutoffV, cutoffPerGroupV }: Pick<LogFile, 'cutoffV' | 'cutoffPerGroupV'>,
   series: number,

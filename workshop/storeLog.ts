@@ -21,7 +21,7 @@ export interface LogToStore extends LogFile {
 
 /** What is filed with the samples of a log. */
 export interface LogToFile {
-  /** One that stands already, or a new one with the packed file that it came from. */
+  /** One that exists already, or a new one with the packed file that it came from. */
   run: number | (NewRun & { packed: string });
   layout: Pick<RunLayout, 'load' | 'loadTolerance' | 'mapping'>;
   /** Kept under its name for the next file of this shape. */
@@ -43,7 +43,7 @@ export async function storeLog({ port, ...log }: LogToStore): Promise<number | n
   let isStored = false;
   return inTransaction(async (connection) => {
     const read = await copyWhileReading(connection, log, filing);
-    // Once more from the start, should another transaction have stood in its way: that is nobody's question again.
+    // Once more from the start, should another transaction have stood in its way: no question is asked again for that.
     if (!isStored) port.postMessage(read);
     isStored = true;
     const stored = await filing;

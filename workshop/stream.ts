@@ -7,7 +7,7 @@ import { type FrameFacts, frameFacts } from './frame';
 
 /** What every open page hears after a change: the frame as it is now, and what was filed. */
 export interface Heard {
-  /** Null while nobody knows. */
+  /** Null while unknown. */
   frame: FrameFacts | null;
   filed: Omit<FiledElsewhere, 'id'>[];
   /** The workshop's clock when this is sent, ms since 1970. A page that has just opened may get an old frame. */
@@ -26,7 +26,7 @@ const messageOf = (heard: Omit<Heard, 'nowMs'>): string =>
   JSON.stringify({ ...heard, nowMs: now().getTime() } satisfies Heard);
 
 const held = globalThis as typeof globalThis & { stream?: Stream };
-/** Changes that come close together are told together. */
+/** Changes that come close together are announced together. */
 const togetherMs = 60;
 /** While all cells are judged, how far that is. */
 const progressMs = 1000;
@@ -36,7 +36,7 @@ const progressMs = 1000;
  */
 const dueMs = 60_000;
 const freshMs = 1000;
-/** Of a flood the newest are told. */
+/** Of a flood the newest are announced. */
 const mostAnnounced = 100;
 
 /**
@@ -62,7 +62,7 @@ function begin(): Stream {
   let isAsking = false;
   let again = false;
   let isOver = false;
-  /** The newest entries that were told; one that was begun before another may be stored after it. */
+  /** The newest entries that were announced; one that was begun before another may be stored after it. */
   let announced: number[] | null = null;
 
   const say = (heard: Omit<Heard, 'nowMs'>): void => {

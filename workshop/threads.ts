@@ -3,7 +3,7 @@ import { type Impossible, ImpossibleInput } from '@/core/impossibleInput';
 /** Samples live for a moment only: where they have more room, fewer are taken for lasting ones. */
 export const threadLimits = { maxYoungGenerationSizeMb: 64 };
 
-/** What goes with an error to another thread: what it refused, and what the database told. */
+/** What goes with an error to another thread: what it refused, and what the database said. */
 interface PassedError {
   name: string;
   message: string;
@@ -17,7 +17,7 @@ interface PassedError {
 /** What work on another thread gives back: errors lose their kind and fields on the way, so they come as facts. */
 export type Outcome<T> = { ok: true; value: T } | { ok: false; error: PassedError };
 
-/** Makes work tell its errors as facts. */
+/** Makes work report its errors as facts. */
 export const settled =
   <Given, Result>(work: (given: Given) => Promise<Result>) =>
   async (given: Given): Promise<Outcome<Result>> => {

@@ -27,7 +27,7 @@ export interface UpkeepDue extends Upkeep {
   codes: string[];
 }
 
-/** Something wanted, under the name by which it stands on the list, with the way there. */
+/** Something due, under its name on the list, with the link. */
 interface DueItem {
   wanted: Wanted;
   name: string;
@@ -125,7 +125,7 @@ export async function upkeepComing(workshop: Workshop): Promise<Coming[]> {
   return [...coming.values()].sort((a, b) => a.dueAt.getTime() - b.dueAt.getTime());
 }
 
-/** What is due with what lies there, the worst first; of a batch the cells that want the same stand together. */
+/** What is due with what lies there, the worst first; of a batch the cells with the same job are together. */
 export async function upkeepDue(workshop: Workshop): Promise<UpkeepDue[]> {
   const at = now();
   const dues = new Map<string, UpkeepDue>();

@@ -8,7 +8,7 @@ import { createLogReader, type LogEnd, type Sample } from './logReader';
 /** Reads the text of a log in portions of any length, in constant memory. */
 export interface TextLog {
   push(text: string): void;
-  /** @param isCut it was broken off: what stands behind the last line end is no row */
+  /** @param isCut it was broken off: what follows the last line end is no row */
   finish(isCut?: boolean): LogEnd;
   /** How it begins, also where it is no log. */
   head(): LogHead;

@@ -93,7 +93,7 @@ export function cutoffMet({
     if (lowestV > cutoffV + Math.max(atCutoff * readingU, limitV)) return { reached: false, atS: last.timeS, uS: 0 };
   }
   if (inSilence && !below) {
-    // How it bent in that time nobody saw.
+    // Its curve in that time was not recorded.
     const wholeS = Math.min(marginV / fall.slope, edgeS);
     [earliestS, bestS] = [earliestInSilence * wholeS, ((1 + earliestInSilence) / 2) * wholeS];
   }

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { createDischargeMeter, type Discharge, type DischargeSettings } from './discharge';
 import type { Sample } from './logReader';
 
-/** A smooth fall of voltage, sampled at uneven times; dense enough that no sample stands alone. */
+/** A smooth fall of voltage, sampled at uneven times; dense enough that no sample is far from the next. */
 const steps = fc.array(fc.double({ min: 1, max: 5, noNaN: true }), { minLength: 60, maxLength: 200 });
 
 const logAt = (gaps: number[], startS = 0): Sample[] => {

@@ -324,7 +324,7 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
     watchCutoff(sample, before, previous.currentA);
   };
 
-  /** What it stands at, and its course. */
+  /** Its present totals, and its course. */
   const look = (counted: Counted, { voltageV, watchedV, groupsV }: Tallying): void => {
     counted.voltageV = voltageV;
     counted.watchedV = watchedV;

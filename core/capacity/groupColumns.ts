@@ -1,6 +1,6 @@
 import { ImpossibleInput } from '../impossibleInput';
 
-/** How the columns of a log stand for the groups of a pack. */
+/** Which columns of a log are which groups of a pack. */
 export interface GroupColumns {
   /** Places in the row, from 0: that of group 1, at the negative terminal, first. */
   places: number[];
@@ -20,9 +20,9 @@ export interface VoltageColumn {
   voltagesV: readonly number[];
 }
 
-/** No group of any chemistry stands higher. */
+/** No group of any chemistry has a higher voltage. */
 const highestGroupV = 5.5;
-/** What no group stands below: a channel without a group shows nothing. */
+/** No group has a lower voltage: a channel without a group shows 0. */
 const emptyV = 0.05;
 /** A total agrees with the sum of its parts within this much: leads and the last digits take a little. */
 export const sumFraction = 0.03;

@@ -57,7 +57,7 @@ function leftOf(
   endV: readonly number[],
   voltageU: number,
 ): Quantity | null {
-  // At rest both would stand higher, each by its own drop.
+  // At rest both voltages would be higher, each by its own drop.
   const moreDropV = groupJumpsV ? (groupJumpsV[i] ?? 0) - (groupJumpsV[weakest] ?? 0) : 0;
   const dropU = groupJumpsV ? Math.SQRT2 * voltageU : assumedDropV / Math.sqrt(3);
   const soughtV = (endV[i] ?? NaN) + moreDropV;

@@ -11,7 +11,7 @@ import { type Reopened, xlsxTable, zipMark } from './xlsxTable';
 /** Reads a log as it arrived, in portions of any length, in constant memory. */
 export interface ByteLog {
   push(bytes: Uint8Array): void;
-  /** @param isCut it was broken off: what stands behind the last line end is no row */
+  /** @param isCut it was broken off: what follows the last line end is no row */
   finish(isCut?: boolean): LogEnd;
   /** How it begins, once that was read; also where it is no log. */
   head(): LogHead;

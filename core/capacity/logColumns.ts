@@ -22,7 +22,7 @@ export interface LogColumn {
   heading: string;
   /** How a time is written. */
   written: TimeForm;
-  /** Place of the date, where that stands in a column of its own. */
+  /** Place of the date, where that is a column of its own. */
   dayIndex?: number;
   unit: string;
   /** One of its unit in SI. */
@@ -167,7 +167,7 @@ function fieldsByHeading(
   return fields;
 }
 
-/** Without a heading: a run of columns that stand to each other as the groups of a pack do. */
+/** Without a heading: a run of columns that relate to each other as the groups of a pack do. */
 function groupsByPlace(
   samples: readonly (readonly string[])[],
   width: number,
@@ -253,7 +253,7 @@ function inferredUnit(field: LogField, cells: string[], series: number): string 
 }
 
 /**
- * Nobody samples a discharge more coarsely than this; and below it, only a counter of milliseconds has uneven whole
+ * No logger samples a discharge more coarsely than this; and below it, only a counter of milliseconds has uneven whole
  * steps.
  */
 const coarsestS = 200;

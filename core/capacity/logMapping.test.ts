@@ -13,7 +13,7 @@ function readAs(text: string, logged: Logged) {
 }
 
 const rows = (line: (i: number) => string, n = 30): string => Array.from({ length: n }, (_, i) => line(i)).join('\n');
-/** Nothing in it tells what its columns are. */
+/** Nothing in it says what its columns are. */
 const unmapped = `logger 7\n${rows((i) => `${i}|${4100 - i}|${21 + i / 10}|${500 + (i % 3)}`)}`;
 const mapped: LogMapping = {
   separator: '|',

@@ -43,7 +43,7 @@ const isOfGroup = ({ field }: MappedColumn): boolean => field === 'group' || fie
  * The layout from a mapping given by a person.
  *
  * @param rows the first rows, tokenised
- * @throws ImpossibleInput where it tells no time, no voltage or the groups of another pack, or the same twice
+ * @throws ImpossibleInput where it names no time, no voltage or the groups of another pack, or the same twice
  */
 export function mappedLayout(
   rows: readonly (readonly string[])[],
@@ -93,7 +93,7 @@ export function mappedLayout(
   };
 }
 
-/** What stands above a column. */
+/** The heading of a column. */
 const headingAt = (rows: readonly (readonly string[])[], headingRows: number, index: number): string =>
   rows
     .slice(0, headingRows)
@@ -120,7 +120,7 @@ export function mappingOf(head: LogHead, columns: readonly LogColumn[], areTaps:
 const isGroupAt = (columns: readonly LogColumn[], place: number): boolean =>
   columns.some(({ field, index }) => field === 'group' && index === place);
 
-/** What files of one kind have in common: how many columns they have, and what stands above these. */
+/** What files of one kind have in common: how many columns they have, and their headings. */
 export function shapeOf({ rows, headingRows }: LogHead): string {
   const width = rows[headingRows ?? 0]?.length ?? 0;
   const titles = rows.slice(0, headingRows ?? 0).filter((row) => row.length === width);

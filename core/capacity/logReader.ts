@@ -63,7 +63,9 @@ const dayS = 86_400;
 const mostResets = 0.3;
 /** This many of them are marked. */
 const mostResetsKept = 200;
-/** Voltage and current changed places where each stands within a share of what the other was, and far from itself. */
+/**
+ * Voltage and current changed places where each is within a fraction of the other's former value, and far from itself.
+ */
 const swappedBeyond = 0.2;
 const swappedWithin = 0.05;
 /** A silence longer than this, and than the rest of its log, joins two logs that are not one, s. */

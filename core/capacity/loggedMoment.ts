@@ -1,7 +1,7 @@
 /** A moment as logged: seconds from 1970 of the clock it was written by. */
 export interface LoggedMoment {
   atS: number;
-  /** Its zone stands beside it; without one it is the clock on the wall where the log was taken. */
+  /** With its zone; without one it is the clock on the wall where the log was taken. */
   isZoned: boolean;
 }
 

@@ -14,7 +14,7 @@ const [zero, nine, point, minus, plus, space, return_] = [...'09.-+ \r'].map((si
 
 /**
  * Reads the nearly always plain rows of a long log without making a text of each field: signs, digits, a decimal point,
- * space around. Whatever else stands in a field that is wanted, or a quote before it, is left to the general way.
+ * space around. Anything else in a field that is wanted, or a quote before it, is left to the general way.
  * A comma is a decimal sign where it does not separate.
  *
  * @param separator of one letter

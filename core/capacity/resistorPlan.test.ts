@@ -2,7 +2,7 @@ import { openCircuitCurve } from '../chemistry/openCircuit';
 import { exact } from '../quantity/quantity';
 import { e24, e24Near, resistorPlan, resistorsFor, type ToDischarge } from './resistorPlan';
 
-/** A battery that stands at one voltage until it is empty. */
+/** A battery that keeps one voltage until it is empty. */
 const level = (volts: number) =>
   openCircuitCurve(
     [

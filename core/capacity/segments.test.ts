@@ -122,7 +122,7 @@ test('charge adds up over any cut: the segments together are the whole', () => {
 
 test('what flowed before the load shows what its column calls nothing is a rest', () => {
   const segmenter = createSegmenter(null);
-  // The zero of the column stands at 4 mA; only beside a load of 1 A is that known to be nothing.
+  // The zero of the column is 4 mA; only beside a load of 1 A is that known to be nothing.
   for (let t = 0; t < 900; t++) {
     const isLoaded = t >= 600;
     const zeroA = t % 7 === 0 ? -0.002 : 0.004;

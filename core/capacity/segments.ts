@@ -161,7 +161,7 @@ const isStep = (open: Open, fromA: number, toA: number): boolean =>
  * samples; each half counts with the current on its own side, so that charge adds up over any cut. Source: common
  * practice.
  *
- * @param told how a load of a known kind draws; null where there is a column of current
+ * @param given how a load of a known kind draws; null where there is a column of current
  */
 export function createSegmenter(given: GivenMode | null) {
   const closed: Closed[] = [];

@@ -1,7 +1,7 @@
 import { chemistries, type Chemistry } from '../chemistry/chemistries';
 import type { Segment } from './segments';
 
-/** No cell that is not charged stands above its full voltage by more than this share, nor below its lowest by this. */
+/** Except on a charger, no cell is above its full voltage by more than this fraction, nor below its lowest by this. */
 const aboveFull = 0.1;
 const belowLowest = 0.25;
 

@@ -53,7 +53,7 @@ export function daySeconds(text: string, order: DateOrder): number | null {
   return found && dayOf(found[1] as string, found[2] as string, found[3] as string, found[4] as string, order);
 }
 
-/** Whether a zone stands behind the clock of a date: `Z`, `+02:00`. */
+/** Whether a zone follows the clock of a date: `Z`, `+02:00`. */
 export const isZoned = (text: string): boolean => dateForm.test(text) && zoneForm.test(text);
 
 /** Seconds from 1970 of a date with a clock, a zone taken off where one is written. */
@@ -87,7 +87,7 @@ function utcDay(year: number, month: number, day: number): number | null {
   return isThere && year >= 1970 && year <= 2200 ? ms / 1000 : null;
 }
 
-/** Seconds as written in a cell of a time column; `dayText` is its date where that stands in a column of its own. */
+/** Seconds as written in a cell of a time column; `dayText` is its date where that is a column of its own. */
 export function secondsOf(
   text: string,
   form: TimeForm,

@@ -176,7 +176,7 @@ export function createVoltageSense(
     if (fellV < leastJumpV * seriesCells) return false;
     const next = samples[at];
     const end = samples[samples.length - 1];
-    // Too dense a log does not tell so soon whether it goes on falling.
+    // A very dense log does not show so soon whether the voltage goes on falling.
     if (!next || !end || now.lastRate * (end.timeS - sample.timeS) < statedDigits * Math.max(digits(), now.usualRiseV))
       return false;
     if (

@@ -7,7 +7,10 @@ const longestRun = 3;
 const mostKept = 200;
 /** A current this far off its neighbours explains a voltage that is off too. */
 const explainedBy = 0.2;
-/** What stands at either end of a log has nothing on one side: it is wild only when it is this many times off. */
+/**
+ * The first and the last row of a log have a neighbour on one side only: it is wild only when it is this many times
+ * off.
+ */
 const timesOff = 2;
 /** A voltage that fell by this share of the limit in the step before it leapt is the steep end of a discharge. */
 const steepFraction = 0.1;
@@ -22,7 +25,7 @@ export interface WildFilter {
 /**
  * Passes samples on and leaves out wild ones: up to three in a row that leave the voltage before them by more than
  * `limitV` and come back to it, while no change of current explains it. The steep end of a discharge leaves as well,
- * but what follows it is a cell that recovers, or nothing: it stays, and so does the last row of a log unless it stands
+ * but what follows it is a cell that recovers, or nothing: it stays, and so does the last row of a log unless it is
  * twice as high as any before. Source: common practice.
  *
  * @param pass called with each sample that stays, in order; some come a few samples late

@@ -11,7 +11,7 @@ const endMark = [0x50, 0x4b, 0x05, 0x06];
 const longestTail = 22 + 65_535;
 const endsWhole = (tail: Uint8Array): boolean =>
   tail.some((_, at) => endMark.every((byte, i) => tail[at + i] === byte));
-/** What lies beside the sheets is read whole; of XML this much stands between two tags at most. */
+/** What lies beside the sheets is read whole; of XML, at most this much between two tags. */
 const mostBeside = 64 * 2 ** 20;
 const longestText = 2 ** 20;
 /** This much is unpacked at once: of what is packed a thousandfold it comes to some megabytes. */

@@ -19,7 +19,7 @@ export interface CurveSource {
   ageYears?: number;
 }
 
-/** It begins at full where it stands no further below the end of a charge, V a cell. */
+/** It begins at full where it is no further below the end of a charge, V a cell. */
 const belowFullV = 0.15;
 /** What lags over hours is this many times the ten-second resistance, give or take half. */
 const lagTimes = 1.7;
@@ -36,7 +36,7 @@ const knots = 40;
 
 /**
  * A model's own open-circuit curve, from one discharge that was slow or rested in between. Null where it did not begin
- * full, tells too little, or does not fall as it should. Source: common practice.
+ * full, has too few points, or does not fall as it should. Source: common practice.
  */
 export function learnCurve(from: CurveSource): OpenCircuitCurve | null {
   const { chemistry, series, course, capacityAh, resistanceOhm, voltmeterU, ageYears = 0 } = from;

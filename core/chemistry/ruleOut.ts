@@ -9,7 +9,7 @@ export interface LeftByVoltage {
 }
 
 /**
- * Which chemistries a group may be of that rests at this voltage; those that it stands above are ruled out. Source:
+ * Which chemistries a group may be of that rests at this voltage; those whose limit it exceeds are ruled out. Source:
  * their limits.
  */
 export const leftByVoltage = (perGroupV: number): LeftByVoltage => {

@@ -3,7 +3,7 @@ import { type Quantity, quadrature, rectangular } from '../quantity/quantity';
 import { coverage95 } from '../statistics/distributions';
 import { fitLine, type Line, onLine } from '../statistics/line';
 
-/** One level at which an instrument's reading stands beside a reference. */
+/** One level at which an instrument was compared with a reference. */
 export interface CalibrationPoint {
   /**
    * Raw, with the uncertainty of its last digit and noise alone: what its maker promises is what is being found out.

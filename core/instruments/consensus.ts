@@ -32,7 +32,7 @@ const confidence = 0.95;
 /**
  * The value that the largest consistent subset of the instruments agrees on: the most whose chi-square lies below its
  * 95 % point; of equally many, those with the least chi-square. More than half must agree, and at least three, or
- * nobody can know. Then every channel is compared with it.
+ * it cannot be known. Then every channel is compared with it.
  *
  * In the reference no instrument counts as surer than the middle one, and one that claims to be much finer must agree
  * with what the others say together: a fine meter that is wrong must not outweigh coarse ones that agree. Source: Cox,

@@ -67,7 +67,7 @@ export const readingU = (value: number, { resolution, accuracyShare, accuracyCou
   quadrature(limitOf(value, { resolution, accuracyShare, accuracyCounts }) / Math.sqrt(3), rectangular(resolution));
 
 /**
- * Standard uncertainty of one reading in what varies from press to press, as long as nobody pressed again: the last
+ * Standard uncertainty of one reading in what varies from press to press, without repeats: the last
  * digit, and a digit of noise either way (rectangular). Common practice.
  */
 export const shownU = (step: number): number => quadrature(rectangular(step), step / Math.sqrt(3));

@@ -44,7 +44,7 @@ export type ResistanceBody =
     } & AtGroup)
   | { kind: 'pulse'; runId: number; atS: number };
 
-/** What stands beside an entry: facts as they were read, by kind. */
+/** The contents of an entry: facts as they were read, by kind. */
 export type Body =
   | ({ kind: 'voltage'; voltageV: number; step: number } & AtGroup)
   | { kind: 'mass'; massKg: number; step: number }
@@ -72,7 +72,7 @@ export type Body =
       chargeLimit: number | null;
       endVoltageV: number | null;
     }
-  /** A capacity as somebody noted it, without a log. */
+  /** A capacity that a person noted, without a log. */
   | { kind: 'capacity-noted'; capacityAh: number; step: number }
   /** For how long a pack served in its usual use. */
   | { kind: 'run-time'; durationS: number }
@@ -85,7 +85,7 @@ export type Body =
       kind: 'remedy';
       way: RemedyKind;
       hours: number;
-      /** How far its rested groups would stand apart afterwards, V. */
+      /** The imbalance of its rested groups afterwards, V. */
       spreadV: number;
       chargeA: number;
       bleedA: number;

@@ -35,7 +35,7 @@ export interface Watched extends Rest {
 
 /** How long something that is over stays on the watch. */
 const keptMs = 2 * 3600_000;
-/** More nobody looks at. */
+/** Beyond that a list is not read. */
 const most = 100;
 
 /**
@@ -93,7 +93,7 @@ export const rescuesOnWatch = (rescues: readonly JudgedRescue[], now: Date): Wat
     .map((rescue) => {
       const { code, beganAt } = rescue;
       const [reason, dueAt] = waitsFor(rescue);
-      // Nobody may wave it away: it has no entry to be seen or ended here.
+      // It cannot be dismissed: it has no entry to be seen or ended here.
       return {
         entry: null,
         code,

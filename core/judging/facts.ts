@@ -10,7 +10,7 @@ import type { RetireAct } from './retiring';
 import type { ResistanceFacts } from '@/core/resistance/judgeReading';
 import type { MethodKey } from '@/core/resistance/methods';
 
-/** One cell with the facts that its verdicts stand on. */
+/** One cell with the facts behind its verdicts. */
 export interface CellFacts {
   id: number;
   code: string;
@@ -181,7 +181,7 @@ export interface Pack extends NewPack {
   apart: { at: Date; because: string } | null;
 }
 
-/** One pack with the facts that its verdicts stand on. */
+/** One pack with the facts behind its verdicts. */
 export interface PackFacts extends Pack {
   /** Null until it was looked at; all standing findings together. */
   findings: InspectionFinding[] | null;

@@ -76,7 +76,7 @@ export function afterUseSays(groupsV: readonly (number | null)[], rules: HouseRu
   return spreadV > rules.spreadGoodV ? { code: 'noted', ...low } : { code: 'even' };
 }
 
-/** How far one group stands below the middle of the others, V; without the dust of binary figures. */
+/** How far one group is below the median of the others, V; without the dust of binary figures. */
 function belowOthers(volts: readonly number[], one: number): number {
   const others = volts.filter((_, i) => i !== volts.indexOf(one));
   return Math.round((median(others) - one) * 1e9) / 1e9;

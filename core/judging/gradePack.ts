@@ -49,7 +49,7 @@ export const tenSecondLeftOut = (times: readonly PackResistances[], protocols: P
 /**
  * The weakest group by its ten-second resistance: of the newest time that each group was read so, or that the whole was
  * read so, shared out by the newest figures of the groups among themselves, however these were read. Null where the
- * whole alone tells a mean that says nothing of the weakest, or nothing was read as the limits ask for.
+ * whole alone gives a mean that says nothing of the weakest, or nothing was read as the limits ask for.
  */
 export function weakestGroup(
   times: readonly PackResistances[],

@@ -44,7 +44,7 @@ const leavesService = Math.min(...turningPoints);
  * How a cell or pack ages, where it crosses 80 and 70 %, and what a cycle costs.
  *
  * @param runs those that ended at the cut-off, the oldest first; one at least
- * @param asNew what it held when new; null where not known, then the first run stands for it
+ * @param asNew what it held when new; null where not known, then the first run is taken instead
  * @param price in the workshop's own money; null where unknown
  */
 export function judgeAgeing(runs: readonly AgedRun[], asNew: AsNew | null, price: number | null): Ageing {
@@ -87,7 +87,7 @@ export interface ServedFor {
   durationS: number;
 }
 
-/** How run times that were noted stand to each other, and to the capacity that was measured. */
+/** How run times that were noted compare with each other, and to the capacity that was measured. */
 export interface RunTimes {
   first: ServedFor;
   last: ServedFor;

@@ -50,9 +50,9 @@ export interface Complained {
 }
 
 /**
- * A pack judged by its rounds; null where they tell nothing of that kind, or where there is one group.
+ * A pack judged by its rounds; null where they say nothing of that kind, or where there is one group.
  *
- * @param every that stands, the newest first; those before it was mended are of another pack
+ * @param every valid round, the newest first; those before it was mended are of another pack
  */
 export function judgeClinic(
   pack: JudgedPack,
@@ -252,7 +252,7 @@ interface RestedRound {
  * Groups that are low again in the newest round at rest, though they stood with the others in between. One low group is
  * ordinary; the same again is a fault. Source: common practice.
  *
- * @param standing the newest first
+ * @param rounds the newest first
  */
 export function repeatedLows(rounds: readonly RestedRound[]): RepeatedLow[] {
   const [newest, ...before] = rounds.filter(({ state }) => state === 'rest');

@@ -50,7 +50,7 @@ interface KnownBefore {
  * What is wrong with a pack by its newest visit: the rounds at rest, at the end of a charge and under a known load
  * since it was charged last. Null where nothing of that kind was read, or where it is never charged.
  *
- * @param standing the newest first
+ * @param valid the newest first
  */
 export function judgeDiagnosis(
   pack: Pick<

@@ -137,7 +137,7 @@ test('a board lies between the terminals alone, and wires of a connector before 
   expect(whole).toMatchObject({ groups: [], whole: { value: 0.09 }, perGroup: { value: 0.03 } });
   const [group] = judged(reported(day('2026-03-01'), [29], { ...probed, position: 2 })).resistanceTimes;
   expect(group?.groups).toMatchObject([{ position: 2, resistance: { value: expect.closeTo(0.009, 9) } }]);
-  // What a charger tells is sensed behind them.
+  // A charger measures behind the leads.
   const [byCharger] = judged(reported(day('2026-03-01'), [29, 29, 29], { leadOhm: 0.02 })).resistanceTimes;
   expect(byCharger?.medianOhm).toBe(0.029);
 });
@@ -193,7 +193,7 @@ describe('graded by its weakest group', () => {
 
   test('the whole alone tells a mean, not the weakest; with its groups told it is shared out as they stand', () => {
     expect(judged(whole(0.3), { run }).duty).toMatchObject({ duty: null, missing: ['resistance'] });
-    // 60 mΩ over three groups that stand as 8 : 8 : 9.6.
+    // 60 mΩ over three groups in the ratio 8 : 8 : 9.6.
     const shared = judged([...whole(0.3), ...reported(day('2026-02-01'), [8, 8, 9.6])], { run });
     expect(shared.weakest).toMatchObject({ position: 3, by: 'shared' });
     expect(shared.resistance?.value).toBeCloseTo((0.06 * 9.6) / 25.6, 3);

@@ -145,7 +145,7 @@ export function judgePackResistances(
   });
 }
 
-/** How a pack's middle stands to that of a twin, read the same way. */
+/** The ratio of a pack's median to that of a twin, read the same way. */
 export interface BesideTwin {
   code: string;
   times: number;
@@ -228,7 +228,7 @@ export interface JudgedPack extends Omit<PackFacts, 'holds' | 'partial'> {
   waits: Waiting;
   /** Null where nothing is known of any. */
   cycles: number | null;
-  /** Why it is not to be used; empty where nothing stands against it. */
+  /** Why it is not to be used; empty where nothing forbids it. */
   unfit: UnfitReason[];
   /** It was taken out, and not brought back since. */
   isOut: boolean;

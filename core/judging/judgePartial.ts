@@ -74,7 +74,7 @@ function unlessImpossible(charge: PartialCharge): PartialCapacity | null {
 const notedLimit = 0.05;
 
 /**
- * The newest that tells a capacity counts: a discharge down to the cut-off, a partial charge, or what a person noted. A
+ * The newest that gives a capacity counts: a discharge down to the cut-off, a partial charge, or what a person noted. A
  * discharge that ended early is a lower bound, and counts where there is nothing else.
  */
 export function capacityOf(

@@ -51,7 +51,7 @@ test('each is read as the test begins, and again as it is due; up to half a day 
 });
 
 test('where a week tells too little it is due again for those of which more days would tell', () => {
-  // 10 mV steps: 4 mV a week cannot be told from the limit of 5 mV; 60 mV a week can.
+  // 10 mV steps: 4 mV a week cannot be distinguished from the limit of 5 mV; 60 mV a week can.
   const coarse = selfDischarge([held(1, 0.004, [0, 7], 0.01), held(2, 0.06, [0, 7], 0.01)]);
   const judged = judge(coarse);
   expect(judged.held.map(({ says }) => says.verdict)).toEqual(['cannot-tell', 'leaks']);

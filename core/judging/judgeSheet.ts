@@ -35,7 +35,7 @@ export interface JudgedChannel {
   /** Code, with the channel where there are several. */
   name: string;
   readings: SheetReading[];
-  /** Batteries on which it stands alone. */
+  /** Batteries on which it disagrees with all others. */
   apartOn: number;
   /** A calibration is in force for it now. */
   corrected: boolean;

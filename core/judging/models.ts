@@ -26,7 +26,7 @@ export const packSizeName = ({
 }: Pick<JudgedPack, 'series' | 'parallel' | 'ratedCapacityAh' | 'chemistry'>): string =>
   `packs ${series}s${parallel}p ${Number(ratedCapacityAh.toPrecision(2))} Ah ${chemistry}`;
 
-/** Each name with how often it stands there, the most frequent first. */
+/** Each name with its count, the most frequent first. */
 export function mostPlentiful(names: Iterable<string>): { name: string; count: number }[] {
   const counts = new Map<string, number>();
   for (const name of names) counts.set(name, (counts.get(name) ?? 0) + 1);

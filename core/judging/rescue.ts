@@ -72,7 +72,7 @@ export interface JudgedRescue extends RescueFacts {
   phase: 'on' | 'off' | 'over';
   /** What asks for the current to be taken off now; of a pause what asked for it. */
   stop: { code: RescueStop; position: number | null } | null;
-  /** All groups stand at their floor: it is handed over to the proper charge. */
+  /** All groups have reached their floor: a normal charge follows. */
   isReached: boolean;
   /** By when every group is read next; null while the current is off. */
   readBy: Date | null;
@@ -143,7 +143,7 @@ function onSeconds({ beganAt, endedAt, acts }: RescueFacts, now: Date): number {
 }
 
 /**
- * What asked for the current to be taken off since it is on: the first of it stands until a person did, whatever was
+ * What asked for the current to be taken off since it is on: the first reason is kept until a person did, whatever was
  * read afterwards.
  */
 function stopSince(rescue: RescueFacts, on: Date, rules: HouseRules): JudgedRescue['stop'] {
@@ -282,6 +282,6 @@ export const countsAfter =
   (at: Date): boolean =>
     changedAt === null || at > changedAt;
 
-/** How far the groups stand from each other, V. */
+/** Imbalance, V. */
 export const rescueImbalanceV = ({ voltagesV }: Pick<RescueReading, 'voltagesV'>): number =>
   max(voltagesV) - Math.min(...voltagesV);

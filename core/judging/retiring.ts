@@ -25,7 +25,7 @@ export type RetirePhase =
   | { code: 'to-hand-over' }
   | { code: 'gone'; at: Date; toWhom: string };
 
-/** After a day it still stands at less than this a group, V. From memory. */
+/** After a day it is still below this a group, V. From memory. */
 export const flatV = 0.2;
 const dayMs = 86_400_000;
 

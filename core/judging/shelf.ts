@@ -9,7 +9,7 @@ export interface CellShelf {
 
 const byCode = (one: JudgedCell, other: JudgedCell): number => (one.code < other.code ? -1 : 1);
 
-/** Where the cell of that code stands, or would stand. */
+/** The place of the cell of that code, or where it would go. */
 function placeOf(cells: readonly JudgedCell[], code: string): number {
   let [from, to] = [0, cells.length];
   while (from < to) {

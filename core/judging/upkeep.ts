@@ -142,7 +142,7 @@ function actFor(state: SubjectState, rules: HouseRules): Acting {
   if (chemistries[chemistry].family === 'lead')
     return lowest.soc.value < leadFullFraction ? { act: 'to-full', ...soon, group: lowest } : look;
   const stored = storedSoc(chemistry, curve, rules);
-  // Where the curve is flat a voltage tells little: only what is surely full is moved.
+  // Where the curve is flat a voltage says little: only what is surely full is moved.
   if (highest.soc.value - highest.soc.u > stored + aboveFraction)
     return { act: 'down-to-storage', ...soon, group: highest };
   return lowest.soc.value + lowest.soc.u < lowFraction

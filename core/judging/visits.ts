@@ -33,11 +33,11 @@ const betweenMs = 14 * 86_400_000;
 const aheadMs = 86_400_000;
 
 /**
- * The visits of a pack, the newest first. Nobody opens or closes one: rounds within two weeks of each other are one
- * visit, and what was found, said or done from a day before it until the next belongs to it.
+ * The visits of a pack, the newest first. A visit is not opened or closed by hand: rounds within two weeks of each
+ * other are one visit, and what was found, said or done from a day before it until the next belongs to it.
  *
- * @param standing every round that stands, the newest first
- * @param told whatever else stands of the pack
+ * @param rounds every valid round, the newest first
+ * @param filed everything else on file for the pack
  */
 export function visitsOf(rounds: readonly VisitRound[], filed: readonly { takenAt: Date; body: Body }[]): Visit[] {
   const visits: VisitRound[][] = [];

@@ -1,6 +1,6 @@
 import type { Quantity } from '../quantity/quantity';
 
-/** What is known of a cell that stands in a group; null for what is not. */
+/** What is known of a cell in a group; null for what is not. */
 export interface MeasuredCell {
   capacity: Quantity | null;
   resistance: Quantity | null;

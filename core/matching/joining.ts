@@ -2,7 +2,7 @@ import { median } from 'simple-statistics';
 import { e24Near } from '../capacity/resistorPlan';
 import type { OpenCircuitCurve } from '../chemistry/openCircuit';
 
-/** A cell that is to stand beside others in one group. */
+/** A cell that is to join others in one group. */
 export interface JoinCell {
   id: string;
   /** At rest as it was read last; null where not read. */
@@ -11,13 +11,13 @@ export interface JoinCell {
   resistanceOhm: number;
 }
 
-/** A cell that stands too far from the others of its group, and what brings it to them. */
+/** A cell too far from the others of its group, and what brings it to them. */
 export interface ToBring {
   id: string;
   voltageV: number;
   /** Of the others, V. */
   towardsV: number;
-  /** What would flow at first were it joined as it stands, A. */
+  /** What would flow at first were it joined now, A. */
   surgeA: number;
   /** To charge into it, or to drain from it, Ah. */
   movedAh: number;
@@ -38,7 +38,7 @@ export interface Joining {
 const gentleC = 0.1;
 
 /**
- * What to see to before the cells of a group are joined: who stands further from the middle than half of what is
+ * What to see to before the cells of a group are joined: which cell is further from the median than half of what is
  * allowed between two, the current that would flow, and how it is brought to the others. Source: Ohm's law; the current
  * through a resistor falls with R·C, where the curve of the cells is straight between the two.
  */

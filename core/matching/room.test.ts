@@ -13,7 +13,7 @@ test('rows side by side, set off where that holds more, standing or lying, in la
   expect(cellsIn([70, 80, 100], size)).toBe(20);
   // Two layers of the same.
   expect(cellsIn([80, 100, 137], size)).toBe(40);
-  // Eleven rows of 16.1 mm where ten of 18.6 mm would stand: six of ten and five of nine.
+  // Eleven rows of 16.1 mm where ten of 18.6 mm would fit: six of ten and five of nine.
   expect(cellsIn([190, 184, 69], size)).toBe(105);
   expect(cellsIn([18, 100, 70], size)).toBe(0);
 });

@@ -7,7 +7,7 @@ import { runPlain } from '../simulation/plainRun';
 /** What a pack is to do. */
 export interface Job {
   chemistry: Rechargeable;
-  /** How many may stand in series; null: as many as the window allows. */
+  /** How many may be in series; null: as many as the window allows. */
   series: { from: number; to: number } | null;
   /** Volts that what it drives bears, from empty to full; null: any. */
   windowV: { low: number; high: number } | null;

@@ -1,4 +1,4 @@
-/** Which cell stands where, by code: the groups from the negative end, and what is left over. */
+/** Which cell is where, by code: the groups from the negative end, and what is left over. */
 export interface CellPlaces {
   groups: readonly (readonly string[])[];
   left: readonly string[];

@@ -16,7 +16,7 @@ const misfitV = (one: Groups, other: Groups): number =>
 const areAll = (groups: readonly (number | null)[]): groups is Groups => !groups.includes(null);
 
 /**
- * Whether groups that begin at the positive terminal would explain what a log shows: its voltages stand to each other
+ * Whether groups that begin at the positive terminal would explain what a log shows: its voltages relate to each other
  * as those read last, the other way round. Source: own rule.
  *
  * @param logged what a pack is read at, or a log begins with, V; null where a group was not read

@@ -6,7 +6,7 @@ import { type Quantity, quadrature } from '../quantity/quantity';
 /** The whole and the sum of the groups, read at one time, agree within this share: leads and joints. From memory. */
 export const sumFraction = 0.1;
 
-/** How a group's resistance stands to those of its pack. */
+/** A group's resistance compared with those of its pack. */
 export type ResistanceLevel = 'even' | 'watch' | 'failing';
 
 /** A group's own figure of another day, or of another pack, taken the same way. */

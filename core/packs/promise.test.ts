@@ -20,7 +20,7 @@ test('by another method everything is higher; only the joint that adds its own s
   expect(held?.map(({ isOdd }) => isOdd)).toEqual([false, false, true, false]);
   // The others have 1.545 to 1.55 times their promise, it has 2.05.
   expect(held?.[2]?.beyond).toBeCloseTo(2.05 / ((31 / 20 + 32.5 / 21) / 2), 9);
-  // Of two the better one tells what is usual.
+  // Of two the better one shows what is usual.
   expect(heldAgainstPromise([0.02, 0.02], read([0.03, 0.036]), rules)?.map(({ isOdd }) => isOdd)).toEqual([
     false,
     true,

@@ -26,8 +26,8 @@ export const firstOfTheseCells = <T extends { takenAt: Date; groups: readonly un
 /**
  * The first resistances of a welded pack against those of its cells. The ratio of each group to its promise is compared
  * with the usual ratio in the pack, so that it does not matter by which method that is read: a joint that adds its own
- * stands out. Null where the cells' figures or a group's are not all known, and for one group, which has nothing to
- * stand beside. Source: common practice.
+ * is an outlier. Null where the cells' figures or a group's are not all known, and for one group, which has nothing to
+ * be compared with. Source: common practice.
  *
  * @param promisedOhm of each group, from the negative terminal: of its cells in parallel, ten-second figures
  */

@@ -15,7 +15,7 @@ export const remediesAlone = ['bleed', 'top-up', 'drain'] as const;
 export const remedyKinds = [...remediesAlone, 'charge-drain', 'replace'] as const;
 export type RemedyKind = (typeof remedyKinds)[number];
 
-/** A pack whose groups do not stand together, and what there is to even it out. */
+/** A pack with an imbalance, and the tools for balancing. */
 export interface Uneven {
   chemistry: Rechargeable;
   /** Its own open-circuit curve; null: that of its chemistry. */
@@ -30,7 +30,7 @@ export interface Uneven {
     currentA: number;
     /** Zero of one that does not balance. */
     bleedA: number;
-    /** It begins in a group that stands this high, V. */
+    /** It begins in a group at this voltage, V. */
     bleedFromV: number;
     /** So far it lets a group rise above its end voltage, V. */
     overshootV: number;
@@ -55,7 +55,7 @@ export interface GroupMove {
 
 export interface Remedy {
   kind: RemedyKind;
-  /** Until the groups stand together; null where that was not reached by the longest that is computed. */
+  /** Until the groups are balanced; null where that was not reached by the longest that is computed. */
   hours: number | null;
   /** Of these a person must be there; nothing is charged or discharged alone. */
   attendedHours: number | null;
@@ -89,14 +89,14 @@ export type WhyImpossible =
 
 export interface Remedies {
   remedies: Remedy[];
-  /** Null where the groups stand together already, or none of them ends. */
+  /** Null where the groups are balanced already, or none of them ends. */
   recommended: RemedyKind | null;
   isEven: boolean;
-  /** How far the groups stand apart, as a share of a group's capacity. */
+  /** Imbalance as a fraction of a group's capacity. */
   apartFraction: number;
 }
 
-/** Groups within this share of their capacity stand together. */
+/** Groups within this fraction of their capacity are balanced. */
 const evenFraction = 0.02;
 /** At a group's own clips: at most this much, and this much of its capacity an hour. Common practice. */
 const clips = { mostA: 3, rateC: 0.5 };
@@ -104,7 +104,7 @@ const clips = { mostA: 3, rateC: 0.5 };
 const reserve = 0.05;
 /** A group may touch this much above its end, V. Common practice: 4.21 V. */
 const touchesV = 0.015;
-/** Longer than this nobody waits. */
+/** The longest wait considered. */
 const longestH = 100;
 /** Unless given, A. */
 export const [usualTopUpA, usualDrainA] = [0.5, 0.1];
@@ -151,7 +151,7 @@ export function compareRemedies(pack: Uneven, onProgress?: (fraction: number) =>
 const missingAh = (groups: readonly SimulatedGroup[]): number[] =>
   groups.map(({ soc, capacityAh }) => (1 - soc) * capacityAh);
 
-/** How far the groups stand apart in what they miss until full, as a share of the capacity in the middle. */
+/** The range of the charge that the groups lack until full, as a fraction of the median capacity. */
 const apart = (groups: readonly SimulatedGroup[]): number => {
   const missing = missingAh(groups);
   return (max(missing) - min(missing)) / median(groups.map(({ capacityAh }) => capacityAh));
@@ -362,7 +362,7 @@ function chargeDrain(pack: Uneven, groups: readonly SimulatedGroup[]): Remedy[] 
 }
 
 /**
- * Bad groups replaced by spares: each is brought from storage to where the good ones stand in the middle, rests, and is
+ * Bad groups replaced by spares: each is brought from storage to the median voltage of the good ones, rests, and is
  * joined. Its capacity and resistance are taken to be like theirs.
  */
 function replace(pack: Uneven, groups: readonly SimulatedGroup[]): Remedy {
@@ -465,7 +465,7 @@ function recommend(remedies: readonly Remedy[]): RemedyKind | null {
  * Refuses what no remedy is for.
  *
  * @param restVoltagesV from the negative terminal; null where one was not read
- * @throws ImpossibleInput where a group lies below its floor, or stands above what its chemistry allows
+ * @throws ImpossibleInput where a group is below its floor or above what its chemistry allows
  */
 export function refuseUnfit(chemistry: Rechargeable, restVoltagesV: readonly (number | null)[]): void {
   const { lowestV } = chemistries[chemistry];
@@ -477,7 +477,7 @@ export function refuseUnfit(chemistry: Rechargeable, restVoltagesV: readonly (nu
 }
 
 /**
- * Refuses groups that stand above what their chemistry allows.
+ * Refuses groups above what their chemistry allows.
  *
  * @throws ImpossibleInput naming the first
  */

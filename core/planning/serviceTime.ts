@@ -17,7 +17,7 @@ const usualStopV = { lfp: 2.8, nimh: 1, nicd: 1, lihv: 3.5 } as const;
 
 /**
  * The lowest group under load decides: at this level there is still time to stop. Null of what has no such level, its
- * voltage under load telling too little.
+ * voltage under load saying too little.
  */
 export function alarmOf(chemistry: Chemistry, rules: HouseRules): AlarmLevel | null {
   if (chemistry === 'lipo') return { alarmV: rules.alarmPouchV, rule: 'alarmPouchV' };

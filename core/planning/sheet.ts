@@ -80,7 +80,7 @@ export interface SheetStep {
   minutes: number;
 }
 
-/** A charge from nearly empty, until the whole stands at a voltage. */
+/** A charge from nearly empty, until the whole reaches a voltage. */
 export type Gentle = Pick<SheetStep, 'currentA' | 'chargeAh' | 'minutes'> & { untilV: number };
 
 export interface ChargerSheet {

@@ -258,7 +258,7 @@ function discharged(
   const toFloor = draw(null);
   const forecast = limitAh < toFloor.charge.value ? draw(limitAh) : toFloor;
   const { charge, minutes } = forecast;
-  // The whole as the weakest group meets its floor: the others stand higher.
+  // The whole when the weakest group meets its floor: the others are higher.
   const untilV = Math.max(state.series * floorV, toFloor.endV);
   const isByCharge = forecast !== toFloor;
   return {

@@ -92,8 +92,8 @@ function unitOf(suffix: string, bare: BareUnit): Unit | null {
 }
 
 /**
- * Reads a decimal with point or comma, perhaps with a power of ten. Where both stand, the last one is the decimal sign;
- * a lone comma is a decimal comma.
+ * Reads a decimal with point or comma, perhaps with a power of ten. Where there are both, the last one is the decimal
+ * sign; a lone comma is a decimal comma.
  */
 export function parseFigure(text: string): { value: number; step: number } | null {
   if (plainDecimal.test(text)) {

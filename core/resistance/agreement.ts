@@ -70,7 +70,7 @@ function growsWith(means: readonly number[], differences: readonly number[]): bo
   return deviations && sampleCorrelation([...means], [...differences]) ** 2 > growingFraction;
 }
 
-/** Whether a cell stands outside the limits that count for these two methods. */
+/** Whether a cell is outside the limits for these two methods. */
 export function isApart({ first, second }: Pair, { growing, low, high, ratioLow, ratioHigh }: Agreement): boolean {
   const [value, least, most] = growing ? [second / first, ratioLow, ratioHigh] : [first - second, low, high];
   return value < least || value > most;

@@ -1,6 +1,6 @@
 import type { MeasuredQuantity } from '../instruments/instrument';
 
-/** What a method sees of a cell: how long after the load came on its figure stands. */
+/** What a method sees of a cell: the time after the load came on that its value is for. */
 export type SeenAfter = '1 kHz' | '1 s' | '10 s' | 'its own';
 
 export interface Method {

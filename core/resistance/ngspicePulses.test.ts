@@ -133,7 +133,7 @@ describe.each(cells.map((cell) => [cell.name, cell] as const))('ngspice: %s', (_
     });
     const stages = fit?.stages.filter(({ toS }) => toS <= 10) ?? [];
     const fitted = stages.reduce((sum, { resistanceOhm }) => sum + resistanceOhm.value, fit?.ohmicOhm?.value ?? NaN);
-    // The fit stands at 10 s, the reading just before the load went off: they differ by the relaxation in between.
+    // The fit is for 10 s, the reading just before the load went off: they differ by the relaxation in between.
     const between = stepResistanceOhm(model, cell.pulseS - 0.1) - stepResistanceOhm(model, 10);
     // The parts are distinguished from the charge's cost all in one way or all in the other.
     const fittedU = stages.reduce((sum, { resistanceOhm }) => sum + resistanceOhm.u, fit?.ohmicOhm?.u ?? NaN);

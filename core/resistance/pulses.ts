@@ -29,7 +29,7 @@ export interface LoadEdge {
 export const firstLoadOhm = (edges: readonly LoadEdge[]): number | null =>
   edges.find(({ deltaCurrentA }) => deltaCurrentA > 0)?.resistanceOhm['10s'] ?? null;
 
-/** What is known of the log that a step stands in. */
+/** What is known of the log that a step is in. */
 export interface PulseTools {
   /** The sign of a discharge in the log. */
   way: 1 | -1;

@@ -4,7 +4,7 @@
  */
 const atOnce = 0.08;
 const wearsOffS = 29;
-/** Assumed where nobody noted when the level was read. */
+/** Assumed where the time of the recovery voltage is not noted. */
 export const assumedAfterS = 20;
 
 /**

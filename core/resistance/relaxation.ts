@@ -28,7 +28,7 @@ export interface Relaxation {
 
 /** What is known of the points. */
 export interface SeenStep {
-  /** x seconds after the step, y ohms, and how many samples each stands for. */
+  /** x seconds after the step, y ohms, and how many samples each is the mean of. */
   points: readonly CurvePoint[];
   /**
    * Between the last sample before the step and the first after it: the step lies anywhere there, x counts from the
@@ -228,7 +228,7 @@ const answer = (t: number, parameters: readonly number[]): number => {
 
 /**
  * One relaxing branch, or two where the second is worth it, with a straight line for what the charge costs. Empty where
- * neither describes the points down to their scatter, where a branch is quicker or slower than the log can tell, or
+ * neither describes the points down to their scatter, where a branch is quicker or slower than the log can show, or
  * less sure than a quarter. Source: first-order linear circuit; the choice by Akaike 1974.
  */
 function fitBranches({ points, stepS, sampleU, relativeU }: SeenStep): RelaxationBranchFit[] {

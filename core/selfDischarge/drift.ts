@@ -30,7 +30,7 @@ export interface SelfDischargeLimits {
 export type SelfDischargeWhy =
   /** Fewer than two readings, or less than a day between them. */
   | { code: 'too-short'; days: number }
-  /** It stands higher than before: it was not settled, or not as warm. */
+  /** It is higher than before: it was not settled, or not as warm. */
   | { code: 'rose'; voltsPerDay: number }
   | { code: 'out-of-crowd'; lowestVPerDay: number }
   | { code: 'falls-fast'; limitVPerDay: number }
@@ -75,7 +75,7 @@ const settlingU = (sinceS: number): number =>
   settlesV * Math.max(0, 1 - Math.log(1 + Math.max(0, sinceS) / 60) / Math.log(1 + settlesS / 60));
 
 /**
- * The readings that tell a drift: those after it has settled, where they are enough; else all, those before that with
+ * The readings that show a drift: those after it has settled, where they are enough; else all, those before that with
  * what is still to come in their uncertainty. Settling from memory.
  */
 function telling({ readings, chargedAtS = null }: SelfDischargeSubject): SelfDischargeSubject['readings'] {
@@ -154,8 +154,8 @@ function daysOf(readings: SelfDischargeSubject['readings']): number {
 /**
  * Judges a self-discharge test: how fast the voltage of each rested subject drifts, which are outliers, and who falls
  * faster than a healthy one does. Lithium is compared with a limit and with the others; of other chemistries, whose
- * voltage falls by itself, only the others tell. The limit is a charge: on a flat part of the curve it is few volts.
- * A batch that falls alike has not settled. Where more days would decide, the answer gives their number. Source:
+ * voltage falls by itself, only the others show a leak. The limit is a charge: on a flat part of the curve it is few
+ * volts. A batch that falls alike has not settled. Where more days would decide, the answer gives their number. Source:
  * common practice; the population as in `crowdOf`.
  *
  * @example holdTest([{ id: 'a', readings: [{ atS: 0, voltageV: 4.15, u: 0.0005 },

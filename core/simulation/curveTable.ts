@@ -1,6 +1,6 @@
 import type { OpenCircuitCurve } from '../chemistry/openCircuit';
 
-/** Steps of the table that stands for a curve, over a whole charge. */
+/** Steps of the table that replaces a curve, over a whole charge. */
 export const tableSteps = 1000;
 /** It reaches so far above a full and below an empty cell, as straight lines. */
 export const tableBeyond = 0.2;

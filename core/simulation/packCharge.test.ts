@@ -33,7 +33,7 @@ const chargerOf = ({ amps, bleedOhm, bleedFromV, beyondV, endV, overshootV }: Ci
   endCurrentA: 0.02,
 });
 
-/** When the groups stand together for good, s. */
+/** When the groups stay balanced, s. */
 function evenAt(samples: readonly (readonly number[])[], withinV: number): number {
   const last = samples.findLastIndex(([, ...volts]) => Math.max(...volts) - Math.min(...volts) > withinV);
   return samples[last + 1]?.[0] ?? NaN;

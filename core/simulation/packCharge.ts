@@ -12,7 +12,7 @@ export type SimulatedGroup = Pick<CellModel, 'curve' | 'capacityAh' | 'ohmicOhm'
 export interface Bleed {
   /** Through one group's resistor at the end voltage, A. */
   currentA: number;
-  /** It begins in a group that stands this high, V. */
+  /** It begins in a group at this voltage, V. */
   fromV: number;
   /** And above the lowest by more than this; it ends at half of it, V. */
   beyondV: number;
@@ -28,9 +28,9 @@ export interface Charger {
    * This much above the end voltage a single group may rise before the current is taken back, V; null: it sees none.
    */
   overshootV: number | null;
-  /** It ends below this current, A, once no group stands above the others by more than the bleed allows. */
+  /** It ends below this current, A, once no group is above the others by more than the bleed allows. */
   endCurrentA: number;
-  /** A smaller current until every group stands above a voltage, the current on; left out: none. */
+  /** A smaller current until every group is above a voltage, the current on; left out: none. */
   gentle?: { currentA: number; untilV: number } | null;
   /** It ends once this much went in at the main leads, Ah; left out: it does not. */
   untilAh?: number | null;
@@ -58,8 +58,8 @@ export interface PackCharge {
 const stepS = 1;
 const minuteS = 60;
 /**
- * Charges a pack second by second: constant current until the whole stands at its end voltage, or one group above its
- * own, then as much as holds that; groups that stand above the lowest are drained by their resistors meanwhile. Cells
+ * Charges a pack second by second: constant current until the whole reaches its end voltage, or one group above its
+ * own, then as much as holds that; groups above the lowest are drained by their resistors meanwhile. Cells
  * are an open-circuit curve behind an ohmic part and two branches. Source: first-order linear circuits; the charger is
  * common practice. Compared with ngspice in packCharge.test.ts.
  *

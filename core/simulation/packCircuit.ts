@@ -1,6 +1,6 @@
 import type { RunCell } from './packState';
 
-/** Straight lines that stand for a curve. */
+/** Straight lines that replace a curve. */
 const lines = 200;
 
 /**

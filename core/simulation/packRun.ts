@@ -31,7 +31,7 @@ export interface PackRun {
   runTimeS: number;
   deliveredAh: number;
   deliveredWh: number;
-  /** From 1, the group that reached the cut-off first, or stands lowest at the end. */
+  /** From 1, the group that reached the cut-off first, or is lowest at the end. */
   limitingGroup: number;
   /** Of each group what it could have given yet under the load's mean current, until it is at its cut-off, Ah. */
   leftAh: number[];
@@ -215,7 +215,7 @@ function fractionsOf(state: PackState): number[][] {
   });
 }
 
-/** What a pack gives from where it stands to the cut-off, without more of it. */
+/** What a pack gives from its present charge to the cut-off, without more of it. */
 function given(state: PackState, currentA: number, cutoffV: number, stepS: number) {
   const before = new Float64Array(state.groupV.length);
   let [ampereS, wattS] = [0, 0];

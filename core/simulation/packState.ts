@@ -14,7 +14,7 @@ export interface RunCell {
 
 /**
  * A pack of cells in parallel groups in series, moved on step by step. Cells of a group share its current so that they
- * all stand at one voltage at the end of a step; each is an open-circuit curve behind an ohmic part and branches that
+ * all have one voltage at the end of a step; each is an open-circuit curve behind an ohmic part and branches that
  * relax exactly. Currents are positive on discharge. Source: linear circuits (Kirchhoff's laws, first-order RC).
  */
 export class PackState {
@@ -81,7 +81,7 @@ export class PackState {
     this.groupV.set(this.groupOpenV);
   }
 
-  /** One of its groups by itself, as it stands now. */
+  /** One of its groups by itself, in its present state. */
   only(g: number): PackState {
     const [from, to] = [this.starts[g] as number, this.starts[g + 1] as number];
     const own = new PackState([

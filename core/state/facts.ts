@@ -19,7 +19,7 @@ export type ChargeMove = { at: Date } &
   /** Charged to the end, brought to storage, or discharged down to the floor. */
   (
     | { kind: 'charged' | 'stored' | 'emptied' }
-    /** Used, or taken out; null where nobody noted how much, Ah. */
+    /** Used, or taken out; null where the amount is not noted, Ah. */
     | { kind: 'used'; chargeAh: number | null }
   );
 

@@ -47,7 +47,7 @@ const longestH = 96;
 /** How well the model of a charge and of a discharge fits (standard), a fraction. Tried in `npm run coverage`. */
 const modelU = { charge: 0.06, discharge: 0.012 };
 
-/** The groups as they are simulated; a group whose charge is not known stands at `unknownSoc`. */
+/** The groups as they are simulated; a group of unknown charge is taken to be at `unknownSoc`. */
 export function simulatedGroups(
   groups: readonly GroupState[],
   curve: OpenCircuitCurve,
@@ -82,7 +82,7 @@ const restV = ({ curve }: SimulatedGroup, soc: number): number => curve.voltageA
  * Charges the groups as that charger does, second by second. The time carries the uncertainty of capacity, charge and
  * resistance, and of the model. Source: JCGM 100:2008 (GUM) 5.2.2, one run for each.
  *
- * @param unknownSoc where a group stands whose charge is not known
+ * @param unknownSoc the state of charge taken for a group of unknown charge
  */
 export function forecastCharge(
   groups: readonly GroupState[],

@@ -4,7 +4,7 @@ import type { Quantity } from '../quantity/quantity';
 export interface CurvePoint {
   x: number;
   y: number;
-  /** How many equal points it stands for; one where not given. */
+  /** How many equal points it replaces; one where not given. */
   weight?: number;
 }
 

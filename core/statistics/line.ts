@@ -22,7 +22,7 @@ export interface Line {
 }
 
 /**
- * Fits a straight line by least squares. Without uncertainties of the points the residuals tell the uncertainty (three
+ * Fits a straight line by least squares. Without uncertainties of the points the residuals give the uncertainty (three
  * points at least); with them they weigh the points, and residuals larger than they allow enlarge the uncertainty.
  * Source: JCGM 100:2008 (GUM), annex H.3; the enlarging after Birge 1932.
  *

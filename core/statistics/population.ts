@@ -19,7 +19,7 @@ const normalMad = 0.6745;
  * populations each.
  */
 const smallFactors = [8.1, 5.56, 5.89, 4.86, 5.05, 4.57, 4.63, 4.37, 4.45, 4.23, 4.27, 4.14];
-/** The k that these factors stand for. */
+/** The k that these factors belong to. */
 const usualFactor = 3.5;
 
 /**

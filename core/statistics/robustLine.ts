@@ -23,7 +23,7 @@ const usualK = 3.5;
 const falseAlarm = 0.005;
 
 /**
- * A straight line that one odd point does not drag along. The median of the slopes of all pairs tells how the points
+ * A straight line that one odd point does not drag along. The median of the slopes of all pairs shows how the points
  * lie, and which may lie off it; odd are those of them that the line through all others does not predict, so seldom
  * that hardly any set without an odd point loses one. The others are fitted by least squares. Source: Theil 1950 and
  * Sen 1968 for the slope, for many points by Theil's incomplete method; Cook and Weisberg 1982 for the test of a point

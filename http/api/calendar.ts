@@ -24,7 +24,7 @@ export async function planCalendar(): Promise<Response> {
 /**
  * The bench plan and what is due, for anyone who knows the secret address.
  *
- * @throws Refusal where nobody made that address, or it was withdrawn
+ * @throws Refusal where that address was never made, or was withdrawn
  */
 export async function secretCalendar(file: string): Promise<Response> {
   const secret = /^([\w-]{1,100})\.ics$/.exec(file)?.[1];

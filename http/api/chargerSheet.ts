@@ -83,7 +83,7 @@ function roundOf({
   ];
 }
 
-/** Fewer words for the API: what the thin connector and a rescue limit stand under. */
+/** Fewer words for the API: the limits of the thin connector and of a rescue. */
 const limitNames: Record<LimitedBy, Extract<Answered, { allowed: true }>['limitedBy']> = {
   house: 'house',
   rescued: 'house',

@@ -67,7 +67,7 @@ function warningsOf({ chemistry }: DiagnoseRequest, { rounds }: Diagnosed) {
   ];
 }
 
-/** Why little is said of it; empty where nothing stands in the way. */
+/** Why little is said of it; empty where nothing is missing. */
 const wholeEvidence = ({ groups }: PackDiagnosis): string[] =>
   groups.length < 2 ? ['one group alone cannot be compared'] : [];
 

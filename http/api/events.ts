@@ -1,7 +1,7 @@
 import 'server-only';
 import { follow } from '@/workshop/stream';
 
-/** A connection that nobody answers is noticed by sending something now and then. */
+/** A dead connection is noticed by sending something now and then. */
 const beatMs = 15_000;
 /** After this long the page asks again, and is turned away where it was signed out meanwhile. */
 const longestMs = 10 * 60_000;

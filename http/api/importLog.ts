@@ -22,7 +22,7 @@ export interface LogImport extends Pick<LogDescription, 'load'>, Partial<Omit<Lo
   fileName: string;
   /** Code of the instrument that logged it; null where not given. */
   logger?: string | null;
-  /** When the log ended; null where its own dates must tell. */
+  /** When the log ended; null where its own dates must show it. */
   endedAt: Date | null;
   /** The name to keep its mapping under, for the next file of this shape. */
   keepAs?: string | null;

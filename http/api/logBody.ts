@@ -60,7 +60,7 @@ export async function spoolBody(
 function packInto(file: string) {
   const gzip = createGzip({ level: 1 }).on('error', () => undefined);
   const packed = pipeline(gzip, createWriteStream(file, { mode: 0o600 }));
-  // Of a log that is refused meanwhile nobody asks.
+  // A log that is refused meanwhile needs no answer.
   packed.catch(() => undefined);
   // Each is filled again once it is packed: new ones would have to be tidied up.
   const free: Buffer[] = [];

@@ -24,7 +24,7 @@ export interface LogDescription {
   load: DischargeLoad;
   /** Limit of the resistor or the set current, a share; null where not given. */
   loadTolerance: number | null;
-  /** What its columns are; null where they tell by themselves. */
+  /** What its columns are; null where the file names them. */
   mapping: LogMapping | null;
   /** At which lead the columns of groups begin; null where not given. */
   groups: GroupOrder | null;
@@ -58,10 +58,10 @@ interface LogOnDisk {
 }
 
 /**
- * Reads a log that lies on disk as told, beside the server's own thread, and files it with what `decide` says once it
- * is read; where that throws, nothing is stored.
+ * Reads a log that lies on disk as described, beside the server's own thread, and files it with what `decide` says once
+ * it is read; where that throws, nothing is stored.
  *
- * @throws Refusal without a column of current where that was to tell; ImpossibleInput for what is no log so,
+ * @throws Refusal without a column of current where that was needed; ImpossibleInput for what is no log so,
  *   or one of another count in series; what `decide` throws
  */
 export async function storeAs(

@@ -20,7 +20,7 @@ const findingsWord = (findings: NonNullable<Reading['findings']>): string =>
   findings.length === 0 ? 'ok' : findings.map((finding) => inspectionFindings[finding].key).join('');
 
 /**
- * The line of a reading bar that says what a program told by fields, so that both are understood, asked about and filed
+ * The line of a reading bar that says what a program sent as fields, so that both are understood, asked about and filed
  * in one way.
  */
 export function lineOf(reading: Reading): string {

@@ -31,7 +31,7 @@ import { voidBuildAction } from './actions';
 /** A voltage read within this time is of today. */
 const freshMs = 12 * 3_600_000;
 
-/** The build sheet: what to put where, with the figures it stands on today. Made to be printed. */
+/** The build sheet: what to put where, with today's figures. Made to be printed. */
 export async function BuildPage({ id }: { id: number }) {
   const build = await buildById(database(), id);
   if (!build) notFound();
@@ -43,7 +43,7 @@ export async function BuildPage({ id }: { id: number }) {
   const placed = places.flatMap(({ code }) => cells.find((cell) => cell.code === code) ?? []);
   const models = mostPlentiful(placed.map(modelName)).map(({ name }) => name);
   const isToBeJoined = build.voidReason === null && welded === null;
-  // What was read longer ago may stand elsewhere by now.
+  // What was measured longer ago may have changed since.
   const today = new Date(now().getTime() - freshMs);
   const next = places.find(({ readAt }) => readAt === null || readAt < today)?.code ?? null;
 

@@ -10,7 +10,7 @@ export interface Group extends GroupFigures {
   model?: string;
 }
 
-/** Groups from the negative end, with how far each stands above the weakest and its share of the pack's drop. */
+/** Groups from the negative end, with how far each is above the weakest and its part of the pack's drop. */
 export function GroupTable({ groups }: { groups: Group[] }) {
   const weakest = packFigures(groups).capacity;
   const ohms = groups.flatMap(({ resistance }) => (resistance ? [resistance.value] : []));
@@ -57,7 +57,7 @@ export function GroupTable({ groups }: { groups: Group[] }) {
   );
 }
 
-/** How far a group stands above the weakest one; nothing where one of the two is not known. */
+/** How far a group is above the weakest one; nothing where one of the two is not known. */
 function aboveText(capacity: Quantity | null, weakest: Quantity | null): string {
   if (!capacity || !weakest) return '';
   const moreAh = capacity.value - weakest.value;

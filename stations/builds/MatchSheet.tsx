@@ -21,7 +21,7 @@ interface MatchSheetProps {
   limits: MatchLimits;
   missing: NotYet;
   usual: Usual | null;
-  /** What stands beside its answer. */
+  /** What is shown beside its answer. */
   children: ReactNode;
 }
 

@@ -40,7 +40,7 @@ interface PackBoardProps {
   limits: MatchLimits;
   /** Null of cells that are never charged. */
   usual: Usual | null;
-  /** What stands beside the answer. */
+  /** What is shown beside the answer. */
   children: ReactNode;
 }
 

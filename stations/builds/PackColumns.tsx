@@ -218,7 +218,7 @@ const Measure = ({ share: fraction, text, isOhm = false }: { share: number; text
   </span>
 );
 
-/** How far a group stands above the weakest one; nothing where one of the two is not known. */
+/** How far a group is above the weakest one; nothing where one of the two is not known. */
 function aboveText(capacity: Quantity | null, weakest: Quantity | null): string {
   if (!capacity || !weakest) return '';
   const moreAh = capacity.value - weakest.value;

@@ -14,7 +14,7 @@ export interface Place {
 
 /** Where each cell goes, in the order of work, ticked off as it lies there. */
 export function Placement({ build, series, places }: { build: number; series: number; places: readonly Place[] }) {
-  // Hands are quicker than a page redrawn after each tick: what was ticked here stands beside what was kept.
+  // Hands are quicker than a page redrawn after each tick: what was ticked here is shown with what was stored.
   const [ticked, setTicked] = useState<ReadonlyMap<number, boolean>>(new Map());
   const [isKeeping, start] = useTransition();
   const shown = places.map((place) => ({ ...place, isPlaced: ticked.get(place.cellId) ?? place.isPlaced }));

@@ -201,7 +201,7 @@ const Fits = ({ fits, positions }: { fits: readonly Fit[]; positions: readonly n
   </div>
 );
 
-/** Where they stand at rest, from the lowest to the highest. */
+/** Their rested voltages, from the lowest to the highest. */
 function spanText(spares: readonly Spare[]): string {
   const read = spares.flatMap(({ voltageV }) => voltageV ?? []);
   if (read.length < spares.length) return 'not all read';

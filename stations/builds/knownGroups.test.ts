@@ -38,7 +38,7 @@ test('a group holds what its discharge gave and it had left; else what its cells
     { capacity: { value: 4, u: 0.03 }, voltageV: null, resistance: { value: 0.04 } },
     { capacity: { value: 4.1 } },
   ]);
-  // Of what was mended since, what its new cells held; of the others what the discharge told.
+  // Of what was mended since, the capacity of its new cells; of the others what the discharge gave.
   const mends = [{ at: new Date(3000), position: 1 }];
   expect(knownGroups({ ...pack, mends }, [[cell(2.2, 0.05)], [], []])).toMatchObject([
     { capacity: { value: 2.2 } },

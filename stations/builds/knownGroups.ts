@@ -37,7 +37,7 @@ export function knownGroups(
 
 /**
  * What a median cell of the pack resists after ten seconds, Ω: of its cells where it was built here, but for the
- * groups that are mended; else of its weakest group, as the middle one stands to it. Null where neither is known.
+ * groups that are mended; else of its weakest group, by the ratio of the median to it. Null where neither is known.
  */
 export function neighbourOf(
   pack: Pick<JudgedPack, 'parallel' | 'weakest' | 'amongGroups'>,

@@ -54,7 +54,7 @@ const numberOf = (text: string): number => numberIn(text) ?? NaN;
 /** Without signs: a line between two makes a span of them. */
 const numbersIn = (text: string): number[] => (text.match(/\d+(?:[.,]\d+)?/g) ?? []).map(numberOf);
 
-/** Nothing, or text of that form; `say` tells what is expected. */
+/** Nothing, or text of that form; `say` says what is expected. */
 const formed = (form: RegExp, say: string) =>
   z
     .string()

@@ -34,7 +34,7 @@ interface ImportFormProps {
   mappings: NamedMapping[];
 }
 
-/** What a file tells when read as it tells by itself, or as a person told. */
+/** What a file says when read by its own headings, or as a person described it. */
 interface Looked {
   seen: LogPreview;
   told: LogMapping | null;
@@ -50,12 +50,12 @@ export function ImportForm({ subject: known, waiting, packs, loggers, mappings }
   const [load, setLoad] = useState<DischargeLoad['kind']>('current');
   const [looked, setLooked] = useState<File | null>(null);
   const [preview, setPreview] = useState<LogPreview | null>(null);
-  /** As a person told it, here or when it was kept; null: the file tells by itself. */
+  /** As a person entered it, here or when it was kept; null: the file says it. */
   const [mapping, setMapping] = useState<LogMapping | null>(null);
   const [keptAs, setKeptAs] = useState<string | null>(null);
   /** The last look at the file: an import before it ends waits for it. */
   const looking = useRef<Promise<Looked> | null>(null);
-  /** What a person said of the load stands, however late a look at the file ends. */
+  /** What a person entered of the load is kept, however late a look at the file ends. */
   const isLoadGiven = useRef(false);
   const [sending, setSending] = useState<Sending | null>(null);
   const [fraction, setFraction] = useState(0);
@@ -276,7 +276,7 @@ export function ImportForm({ subject: known, waiting, packs, loggers, mappings }
   );
 }
 
-/** When a log without dates ended: nobody but the one who took it knows; the date of its file is a hint, no more. */
+/** When a log without dates ended: only the person who took it knows; the date of its file is a hint, no more. */
 function Ended({ file }: { file: File | null }) {
   const id = useId();
   return (

@@ -83,7 +83,7 @@ export function LoadSteps({
   );
 }
 
-/** What comes at once and in stages, then branches with their time constants where the log tells them. */
+/** What comes at once and in stages, then branches with their time constants where the log shows them. */
 const Fitted = ({ relaxation: { ohmicOhm, stages, branches } }: { relaxation: Relaxation }) => (
   <span className="num" style={{ fontSize: '0.85rem' }}>
     {ohmicOhm ? `${milliohms(ohmicOhm)} at once` : 'too coarse for what comes at once'}

@@ -15,7 +15,7 @@ interface MappingTableProps {
   /** Groups of the pack; 1 of a cell. */
   series: number;
   onChange(mapping: LogMapping): void;
-  /** Another sheet is looked at, and read as it tells by itself. */
+  /** Another sheet is looked at, and read by its own headings. */
   onSheet(sheet: string): void;
 }
 
@@ -64,7 +64,7 @@ const separators = [
 /** Rows shown below those of the heading. */
 const samplesShown = 4;
 
-/** The offered unit that stands for the same as the one that was read. */
+/** The offered unit that means the same as the one that was read. */
 const offeredUnit = ({ field, unit }: MappedColumn): string => {
   const factors = unitsOf(field === 'tap' || field === 'day' ? 'group' : field);
   return offered[field].find(([one]) => factors[one] === factors[unit])?.[0] ?? unit;

@@ -32,7 +32,7 @@ interface PartialFormProps {
   meters: Voltmeter[];
   /** Logs of it that hold a charge. */
   logs: { runId: number; chargeAh: number }[];
-  /** What ± means stands on the page already. */
+  /** The page says already what ± means. */
   isExplained: boolean;
 }
 

@@ -17,12 +17,12 @@ import { notFound } from 'next/navigation';
 import { GoBar } from '../frame/GoBar';
 import { PartialForm } from './PartialForm';
 
-/** Where to stop the slow discharge: what one should leave in a pack, and low enough to tell. */
+/** Where to stop the slow discharge: what one should leave in a pack, and low enough to show a capacity. */
 const startSoc = 0.2;
 const slowRate = 0.1;
 const mostLogs = 20;
 
-/** A capacity without running flat: what to set, the rested start, the charge put in, and what that tells. */
+/** A capacity without running flat: what to set, the rested start, the charge put in, and what that gives. */
 export async function PartialPage({ code: asked }: { code: string }) {
   const code = asked.toUpperCase();
   const { subject, workshop } = await subjectNamed(code);

@@ -15,7 +15,7 @@ interface PlotPointerProps {
   shown: Span;
   whole: Span;
   onZoom(to: Span | null): void;
-  /** What stands at a place on the axis, in a line. */
+  /** The values at a place on the axis, in a line. */
   read(x: number): string;
   children: ReactNode;
 }

@@ -18,7 +18,7 @@ export interface DrawnRun {
  */
 export type CurveView = 'time' | 'charge' | 'left' | 'incremental';
 
-/** A point of a line, with the sample it stands for; null breaks the line. */
+/** A point of a line, with its sample; null breaks the line. */
 export interface CurvePoint {
   x: number;
   y: number | null;

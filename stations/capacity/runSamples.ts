@@ -4,7 +4,7 @@ import type { Segment } from '@/core/capacity/segments';
 import type { Span } from './PlotPointer';
 import type { DrawnRun } from './curveViews';
 
-/** What the API tells of a run, as far as it is drawn. */
+/** What the API gives of a run, as far as it is drawn. */
 interface RunAnswer {
   subject: string;
   series: number;

@@ -6,7 +6,7 @@ export interface Sending {
   cancel(): void;
 }
 
-/** Sends a log to the API with the share sent so far; fetch cannot tell that, so the older request object does. */
+/** Sends a log to the API with the fraction sent so far; fetch cannot report that, so the older request object does. */
 export function sendLog(file: File, parameters: Record<string, string>, progress: (fraction: number) => void): Sending {
   const request = new XMLHttpRequest();
   const answer = new Promise<SentLog>((resolve) => {

@@ -20,7 +20,7 @@ interface PackBarProps {
 }
 
 /**
- * The reading bar of the clinic: the groups of the pack shown, or of any by its code. What they are read with stands
+ * The reading bar of the clinic: the groups of the pack shown, or of any by its code. What they are read with is
  * above it.
  */
 export function PackBar({ shown, packs, meters }: PackBarProps) {

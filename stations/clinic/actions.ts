@@ -73,7 +73,7 @@ const newPack = z.object({
   labelAh: optional(typedPositive('Capacity on its label')),
 });
 
-/** What is asked of a pack whose chemistry nobody knows. */
+/** What is asked of a pack of unknown chemistry. */
 const unknownPack = newPack
   .pick({ series: true })
   .extend({ measuredV: optional(typedPositive('Measured at its terminals')) });

@@ -22,7 +22,7 @@ export interface PackContext {
   code: string;
   chemistry: Chemistry;
   series: number;
-  /** Its groups as they rested last, V; left out where nobody asks about their order. */
+  /** Its groups as they rested last, V; left out where their order is not asked about. */
   lastRestV?: readonly (number | null)[] | null;
 }
 
@@ -55,9 +55,9 @@ export type GroupsLine =
       /** From the negative terminal; null where one could not be read. */
       groups: (Figure | null)[];
       terminal: Figure | null;
-      /** What the load drew, A; null where it was not told. */
+      /** What the load drew, A; null where it was not given. */
       currentA: number | null;
-      /** How warm it was, °C; null where it was not told. */
+      /** How warm it was, °C; null where it was not given. */
       temperatureC: number | null;
       /** What was entered about a use that is over: then its groups are read after use. */
       use: Body[];
@@ -227,7 +227,7 @@ interface NamedFigure {
   place: number;
 }
 
-/** What stands in the line for no figure: `=` before the terminals, `-` for a group that cannot be read. */
+/** Marks in the line that are no figure: `=` before the terminals, `-` for a group that cannot be read. */
 type Sign = '=' | '-';
 const isSign = (word: string | ParsedQuantity | null): word is Sign => word === '=' || word === '-';
 const figureOf = (word: ParsedQuantity | Sign | null): ParsedQuantity | null => (isSign(word) ? null : word);
@@ -265,7 +265,7 @@ const askAboutGroup = (
 ): Question | null =>
   askAboutVoltage(figure, chemistry, others.length > 1 ? median(others.map(({ value }) => value)) : null);
 
-/** Groups that stand to each other as they last did, the other way round. */
+/** Groups in the same ratios as last time, the other way round. */
 function askAboutOrder(
   groups: readonly (ParsedQuantity | null)[],
   { code, lastRestV }: PackContext,

@@ -4,7 +4,7 @@ import { parseQuantity } from '@/core/quantity/parse';
 /** A line about a use: a pack goes out, or comes back with what it did. */
 export type UsageWords =
   | { code: 'out'; bodies: Body[] }
-  /** `groups` are the words that are left: its groups after use. `told` are the others, as they were typed. */
+  /** `groups` are the words that are left: its groups after use. `told` are the other words, as typed. */
   | { code: 'back'; bodies: Body[]; groups: string[]; told: string[] }
   | { code: 'wrong'; said: string };
 
@@ -27,7 +27,7 @@ const minutesOf = (word: string): number | null => {
  * group that was given, by its number where that is known: `back 3.71 3.70 8min 1.9Ah lowest 2 3.31`. Null for any
  * other words.
  *
- * @param currentA as it stands in the line
+ * @param currentA as typed in the line
  */
 export function usageWords(words: readonly string[], currentA: number | null): UsageWords | null {
   if (/^out$/i.test(words[0] ?? '')) {

@@ -30,7 +30,7 @@ function hear(now: Following): void {
   for (const draw of drawers) draw();
 }
 
-/** A page that nobody sees hears nothing: a browser keeps few connections, and has none left for many tabs. */
+/** A hidden page hears nothing: a browser keeps few connections, and has none left for many tabs. */
 function follow(): void {
   const wanted = drawers.size > 0 && document.visibilityState === 'visible';
   if (!wanted) {

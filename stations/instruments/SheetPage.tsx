@@ -22,7 +22,7 @@ import { Link } from '@/ui/Link';
 
 const millivolts: Display = { unit: 'mV', factor: 1e3, decimals: 1 };
 
-/** A cross-check sheet: which instruments agree, which stands alone and by how much, and what that does to a cell. */
+/** A cross-check sheet: which instruments agree, which disagrees and by how much, and what that does to a cell. */
 export async function SheetPage({ id, at }: { id: number; at: string | undefined }) {
   const workshop = await judgedWorkshop();
   const { instruments } = workshop;

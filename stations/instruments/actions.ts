@@ -195,7 +195,7 @@ function asMode(word: string): string | null {
 
 const wiresOf = { '': null, '2': 2, '4': 4 } as const;
 
-/** Which instruments a reference stands on. */
+/** Which instruments a reference comes from. */
 function believedIn(consensus: Consensus | null): string[] {
   if (consensus?.kind === 'agreed') return consensus.consistent;
   return consensus?.kind === 'declared' ? [consensus.by] : [];

@@ -30,11 +30,11 @@ export const shownBefore = ({ channels }: JudgedSheet): Record<string, string> =
   );
 
 export interface SheetContext {
-  /** What others read on this battery; null while nobody did. */
+  /** What others read on this battery; null while there is none. */
   othersV(position: number): number | null;
   /** What a channel showed on this battery, in words; null where nothing. */
   standing(position: number, code: string, channel: number): string | null;
-  /** The line stands for another one, which is void by it. */
+  /** The line replaces another one and voids it. */
   corrects: boolean;
   /** The batteries are the groups of a pack: channel n reads group n. */
   isPack: boolean;

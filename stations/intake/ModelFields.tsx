@@ -6,11 +6,11 @@ import { Field } from '@/ui/Field';
 import { type RefObject, useState } from 'react';
 
 interface ModelFieldsProps {
-  /** The form they stand in, where a known model fills in what is known of it. */
+  /** The form they are in, where a known model fills in what is known of it. */
   form: RefObject<HTMLFormElement | null>;
   models: CellModel[];
   errors: Record<string, string>;
-  /** What stands there now. */
+  /** The present values. */
   now?: CellModel;
 }
 

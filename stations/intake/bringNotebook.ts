@@ -170,7 +170,7 @@ async function roundsFor(
   return rounds;
 }
 
-/** Files what a row tells: what was read in one entry, a resistance in its round, a note. Returns their ids. */
+/** Files the contents of a row: what was read in one entry, a resistance in its round, a note. Returns their ids. */
 async function fileRow(
   db: Queryable,
   { row, subjectId, batchCode, was = null }: SubjectRow,

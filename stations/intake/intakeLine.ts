@@ -48,7 +48,7 @@ export type IntakeLine =
       inFull: string;
     };
 
-/** What a figure tells here, by its dimension. */
+/** What a figure means here, by its dimension. */
 const readingOf = {
   voltage: ({ value, step }: ParsedQuantity) => ({ kind: 'voltage' as const, voltageV: value, step }),
   mass: ({ value, step }: ParsedQuantity) => ({ kind: 'mass' as const, massKg: value, step }),
@@ -67,7 +67,7 @@ const bareGram: BareUnit = { dimension: 'mass', factor: 1e-3 };
  * @param current the cell that is shown
  * @param cellOf another cell of the batch by its code
  * @param batch what the batch reads in the middle; null while too few were read
- * @param context what else there is to ask by: the meter chosen, and whether this line stands for one that is void by
+ * @param context what else there is to ask by: the meter chosen, and whether this line replaces one that is void by
  * it
  */
 export function parseIntakeLine(
@@ -233,11 +233,11 @@ export const fieldOf: Partial<Record<BodyKind, IntakeField>> = {
 export interface IntakeContext {
   /** What voltages are read with. */
   meter?: LastDigit | null;
-  /** The line stands for another one, which is void by it. */
+  /** The line replaces another one and voids it. */
   corrects?: boolean;
 }
 
-/** From this many readings on a batch has a middle that a slip of the pen stands out from. */
+/** From this many readings on a batch has a median that shows up a slip of the pen. */
 const leastForMedian = 5;
 
 /** What the cells of a batch read in the middle. */

@@ -84,7 +84,7 @@ test('a table of twelve cells becomes a batch with everything it tells, and is v
     capacity: { value: 2.112 },
     figures: [[protocolId, 0.033]],
   });
-  // What it gave is known to a few per cent at best, since nobody knows with what it was measured.
+  // What it gave is known to a few per cent at best, since its instrument is unknown.
   expect((cells[2]?.capacity?.u ?? 0) / 2.112).toBeGreaterThan(0.02);
   const { rows: notes } = await database().query('select text from note order by text limit 1');
   expect(notes).toEqual([{ text: 'In the notebook: red 1' }]);

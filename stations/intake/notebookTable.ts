@@ -88,7 +88,7 @@ const unitWords: Record<string, RegExp> = {
   Ω: /(ω|Ω|ohm)/i,
 };
 
-/** Figures of this size are in the smaller or the larger unit, where nobody wrote which. */
+/** Figures of this size are in the smaller or the larger unit, where the unit is not given. */
 const usualUnit: Record<string, (typical: number) => string> = {
   voltage: (typical) => (typical > 100 ? 'mV' : 'V'),
   mass: (typical) => (typical < 1 ? 'kg' : 'g'),

@@ -140,7 +140,7 @@ function Act({
   );
 }
 
-/** Where every group stands on its way up, and all that was read. */
+/** How far every group has risen, and all that was read. */
 function Groups({ rescue, handOverV, stopAt }: { rescue: JudgedRescue; handOverV: number; stopAt: number | null }) {
   const { readings, series } = rescue;
   const [first, newest] = [readings[0], readings.at(-1)];

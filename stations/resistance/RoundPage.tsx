@@ -45,7 +45,7 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
   const { batchCode } = round;
   const { cells, others } = batchCode === null ? packsAt(open, times) : cellsAt(open, batchCode, times);
   const done = cells.filter((cell) => times.has(cell.code)).length;
-  // Of cells welded together the first stands for all.
+  // Of cells joined together the first is shown for all.
   const read = [...times.keys()].filter(
     (code) => firstOfWeld(cellOfCode(workshop, code) ?? { code, weldedTo: [] }) === code,
   ).length;

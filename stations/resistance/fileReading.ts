@@ -65,7 +65,7 @@ function ofPacks({ packs, round }: OpenRound): Measured {
   };
 }
 
-/** A pack as it stands with what was just filed. */
+/** A pack with what was just filed. */
 async function figureOfPack(
   { packs, workshop, round }: OpenRound,
   code: string,

@@ -1,2 +1,2 @@
-/** What stands for the packs where else a batch is chosen for a round; no code of a batch. */
+/** The choice "packs" where a batch is chosen for a round; no code of a batch. */
 export const overPacks = '(packs)';

@@ -69,7 +69,7 @@ function readGroups(words: readonly string[], method: TypedMethod, pack: RoundCe
   const others: { temperatureC: number | null; openV: PlacedFigure | null } = { temperatureC: null, openV: null };
   for (const [place, word] of before.entries()) {
     const one = figuresOf([word], method);
-    // A figure that is no resistance stands with its unit, beside one that is.
+    // A figure that is no resistance is typed with its unit, beside one that is.
     const beside = one === null ? figuresOf(['1', word], method) : one;
     if (beside === null || typeof beside === 'string') return notUnderstood(word, pack);
     const [ohm] = one === null ? [] : (beside.by.resistance ?? []);

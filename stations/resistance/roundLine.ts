@@ -50,7 +50,7 @@ export type RoundLine =
 
 /**
  * Understands a line of a resistance round: an optional code, the figures of its method (of a pack for each group, or
- * of the whole), and anywhere a temperature with its unit. A figure with a unit of its own may stand anywhere.
+ * of the whole), and anywhere a temperature with its unit. A figure with a unit of its own may come anywhere.
  */
 export function understandReading(
   text: string,
@@ -187,7 +187,7 @@ function askAboutStep(reading: ResistanceBody, round: RoundContext): Question | 
   return ohm === null ? null : askAboutResistance({ value: ohm, step: null }, round.batchMedianOhm);
 }
 
-/** A question about figures that should stand the other way round. */
+/** A question about figures in the wrong order. */
 function askAboutOrder(reading: ResistanceBody): Question | null {
   if (reading.kind === 'two-current') {
     if (reading.lowCurrentA >= reading.highCurrentA) return { code: 'currents-swapped' };

@@ -47,7 +47,7 @@ export function AsItIsForm({ code }: { code: string }) {
   );
 }
 
-/** What it stands at a day after. */
+/** Its voltage a day after. */
 export function FlatForm({ code }: { code: string }) {
   const { answer, pending, form } = useFormAnswer(`flat, ${code}`, readFlatAction.bind(null, code));
   return (

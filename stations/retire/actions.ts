@@ -80,7 +80,7 @@ export async function putOnLampAction(code: string, _: Answer | null, form: Form
     const { volts } = measured.parse(fieldsOf(form));
     const { chemistry, series, capacityAh, groupsV, curve } = lampInput;
     const entered = { chemistry, series, measuredV: volts, groupsV: null, isCounted: true, isLabelRead: true };
-    // What was run down already stands at no voltage that tells its count.
+    // A voltage after running down does not show the count.
     const mistaken = volts > chemistryTells * series ? mistakenFor(entered) : null;
     if (mistaken) return refuse(sheetRefusalText(mistaken), { volts: 'Measure it once more, and count its groups.' });
     const missing = missingOf(lampGates, form);
@@ -96,7 +96,7 @@ export async function putOnLampAction(code: string, _: Answer | null, form: Form
     return done(undefined);
   });
 }
-/** Below this a group tells nothing of its chemistry, V. */
+/** Below this a group says nothing of its chemistry, V. */
 const chemistryTells = 2.5;
 
 /** The lamp is off. */
@@ -107,7 +107,7 @@ export async function offLampAction(code: string): Promise<Answer> {
   });
 }
 
-/** What it stands at, a day after the lamp. */
+/** Its voltage a day after the lamp. */
 export async function readFlatAction(code: string, _: Answer | null, form: FormData): Promise<Answer> {
   return stepping(code, ['resting', 'not-flat'], async (stage) => {
     const { volts } = measured.parse(fieldsOf(form));

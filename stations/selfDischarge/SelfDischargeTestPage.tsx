@@ -105,7 +105,7 @@ const Next = ({ held, left, hold: selfDischarge }: { held: JudgedHeld; left: num
   </section>
 );
 
-/** Nobody is to be read now: what next. */
+/** No cell is to be measured now: what next. */
 const Outcome = ({ hold: { dueAt, endedAt, held } }: { hold: JudgedSelfDischarge }) => (
   <section className="sheet lead-ember" aria-label="What next">
     <p style={{ fontSize: '1.7rem', fontWeight: 700 }} className="mb-1">

@@ -25,7 +25,7 @@ export interface MapPoint {
   /** Ten-second resistance of a cell, or of a pack's weakest group, times the capacity. */
   milliohmAh: number;
   duty: Duty | null;
-  /** How many cells it stands for. */
+  /** How many cells it is drawn for. */
   count: number;
 }
 
@@ -56,7 +56,7 @@ export function ShelfMap({ points, nominalV, limits, chosen }: ShelfMapProps) {
     Math.min(...healths, limits.lightHealth) - 0.02,
     Math.max(...healths, limits.surgeHealth + 0.1) + 0.02,
   ];
-  /** Beyond it a name stands on the left of its point, so that none is cut off. */
+  /** Beyond it a name is on the left of its point, so that none is cut off. */
   const nearEdge = least + 0.85 * (most - least);
   /** At which mΩ·Ah a duty's rate is just reached. */
   const borderOf = (rateC: number) => (1000 * limits.sagShare * nominalV) / rateC;

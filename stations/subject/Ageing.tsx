@@ -26,7 +26,7 @@ import type { ResistanceCourse } from './resistancesRead';
 
 type FiledOf<Kind extends Body['kind']> = { at: Date; body: Extract<Body, { kind: Kind }> }[];
 
-/** What stands of one kind, the oldest first. */
+/** The valid facts of one kind, the oldest first. */
 const filedOf = <Kind extends Body['kind']>(filed: readonly Filed[], kind: Kind): FiledOf<Kind> =>
   filed
     .flatMap(({ body, takenAt, voidReason }) =>

@@ -35,7 +35,7 @@ type HealthCurve = readonly { at: number; health: number; low95: number; high95:
 
 interface AgeingPictureProps {
   marks: AgeingMark[];
-  /** How capacity runs and will run, ms since 1970, and over cycles; empty where that cannot be told. */
+  /** How capacity runs and will run, ms since 1970, and over cycles; empty where that cannot be known. */
   overTime: HealthCurve;
   overCycles: HealthCurve;
   /** Under which the resistances were read. */

@@ -38,7 +38,7 @@ export async function Balancing({ pack, rounds: { standing }, workshop, verdict 
   const [rested] = atRest;
   const ended = begun?.endedAt ?? null;
   const restedAt = ended && new Date(ended.getTime() + limits.restAfterChargeH * 3_600_000);
-  // What was measured before the rest was over says too little. The first after it tells what came of it.
+  // What was measured before the rest was over says too little. The first after it shows the result.
   const since = restedAt && atRest.findLast(({ takenAt }) => takenAt >= restedAt);
   const restLeftS = restedAt ? (restedAt.getTime() - now().getTime()) / 1000 : 0;
   const outcome = begun && ended && (
@@ -47,7 +47,7 @@ export async function Balancing({ pack, rounds: { standing }, workshop, verdict 
   const bad = verdict.act === 'repair' ? verdict.positions : [];
   const isAsked = verdict.act === 'balance' || verdict.act === 'downgrade' || verdict.act === 'measure';
   const isUneven = rested !== undefined && rested.judgement.spreadV.value > limits.spreadGoodV;
-  // Until its groups are measured again nobody knows how it is.
+  // Until its groups are measured again its state is unknown.
   const isWaiting = ended !== null && !since;
   const offers = (bad.length > 0 || (isAsked && isUneven)) && !isWaiting;
   if (!offers && !outcome) return null;
@@ -113,7 +113,7 @@ const unevenOf = (state: SubjectState, chemistry: Rechargeable, bad: number[]) =
   bad,
 });
 
-/** Where nobody noted a connector, its steps do not promise one. */
+/** Where no connector is noted, its steps do not name one. */
 const connectorOf = ({ connector }: SubjectState): Uneven['connector'] =>
   connector === 'balance' ? 'balance' : 'none';
 

@@ -51,7 +51,7 @@ export function Diagnosis({
   const timesMedian = measured?.timesMedian ?? null;
   const suspects = groups.filter((group) => listed(group).length > 0);
   const [only] = suspects;
-  // What was found on it counts, however even its groups stand.
+  // What was found on it counts, however well its groups are balanced.
   const isRuledOut = verdict.act === 'retire' && verdict.why === 'unsafe';
   const isAsked = isRoundAsked(verdict);
   // The verdict begins with it.

@@ -54,7 +54,7 @@ export async function EndOfLife({ subject, rounds, verdict: clinic, rules }: End
         {signs.map((sign) => (
           <li key={JSON.stringify(sign)}>
             <b className={sign.weight === 'end' ? 'hot' : ''}>{signMark[sign.weight]}</b> {ageSignText(sign)}{' '}
-            {/* That rise stands above already, with its rule. */}
+            {/* That rise is shown above already, with its rule. */}
             {sign.code !== 'risen' && <Grounds rule={sign.rule} code={sign.code} />}
           </li>
         ))}

@@ -23,7 +23,7 @@ interface GroupsOverTimeProps {
   failing: number[];
 }
 
-/** A figure of each group over time: as told under one protocol, or read in one state. */
+/** A figure of each group over time: measured under one protocol, or in one state. */
 export function GroupsOverTime({ series, times, unit, decimals, caption, failing }: GroupsOverTimeProps) {
   const positions = [...new Set(times.flatMap(({ values }) => values.map(({ position }) => position)))].sort(
     (a, b) => a - b,

@@ -11,7 +11,7 @@ import { FiledRow } from '../FiledRow';
 
 const pageSize = 40;
 
-/** Notes stand in a place of their own; of a pack the volts and resistances of its groups as well. */
+/** Notes have a place of their own; of a pack the volts and resistances of its groups as well. */
 const elsewhere: Record<'cell' | 'pack', BodyKind[]> = { cell: ['note'], pack: ['note', 'voltage'] };
 
 /** What was filed in one press of Enter, kind by kind: of a pack a figure for each group. */

@@ -14,7 +14,7 @@ import { VoidEntry } from '../VoidEntry';
 import { GroupPicture } from './GroupPicture';
 import { GroupsOverTime } from './GroupsOverTime';
 
-/** Every round of a pack's voltages, the newest first; those that stand with what the house rules say of them. */
+/** Every round of a pack's voltages, the newest first; valid ones with what the house rules say of them. */
 export interface JudgedRounds {
   standing: (PackRound & { judgement: PackJudgement })[];
   voided: PackRound[];
@@ -138,7 +138,7 @@ function Measured({ quantity, as }: { quantity: Quantity | null; as: Display }) 
 }
 
 const pageSize = 50;
-/** Up to this many stand open. */
+/** Up to this many are open. */
 const fewRounds = 6;
 
 interface PackRoundsProps {

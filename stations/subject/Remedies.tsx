@@ -46,7 +46,7 @@ export function Remedies({ code, pack, usual }: RemediesProps) {
     worker.current?.terminate();
     const running = new Worker(new URL('../../workers/remedies.worker.ts', import.meta.url), { type: 'module' });
     worker.current = running;
-    // What tells how far it is comes by another way than the answer, and may come after it.
+    // The progress comes by another way than the answer, and may come after it.
     const onProgress = proxy((fraction: number) =>
       setShown((now) => ('share' in now && now.settings === settings ? { settings, share: fraction } : now)),
     );

@@ -62,7 +62,7 @@ interface SubjectPageProps {
   page: number;
 }
 
-/** The life of a cell or a pack: what it can do, on which readings that stands, everything ever read of it. */
+/** The life of a cell or a pack: what it can do, which readings show that, everything ever measured. */
 export async function SubjectPage({ kind, code, drawn, page }: SubjectPageProps) {
   const workshop = await withCellsOf(await judgedWorkshop(), { code: code.toUpperCase() });
   const packs = await judgedPacks(workshop);
@@ -198,7 +198,7 @@ export async function SubjectPage({ kind, code, drawn, page }: SubjectPageProps)
 const namedGroup = (clinic: ClinicJudgement | null): number | null =>
   clinic && isHot(clinic.diagnosis.first) && !isRoundAsked(clinic.verdict) ? clinic.diagnosis.first.position : null;
 
-/** The newest that stands. */
+/** The newest valid one. */
 function complaintIn(filed: readonly Filed[]): Complained | null {
   const newest = filed.find(({ body, voidReason }) => body.kind === 'complaint' && voidReason === null);
   return newest?.body.kind === 'complaint' ? { ...newest.body, takenAt: newest.takenAt } : null;

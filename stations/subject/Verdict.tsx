@@ -27,7 +27,7 @@ interface VerdictProps {
   subject: JudgedSubject;
   due: Slip[];
   acts: Act[];
-  /** Of a pack what is wrong with it and what to do; null where nothing tells. */
+  /** Of a pack what is wrong with it and what to do; null where nothing is known. */
   clinic: ClinicJudgement | null;
 }
 

@@ -25,7 +25,9 @@ interface LanesProps {
 }
 
 const hourMs = 3_600_000;
-/** The end of a day's lane that a job of two days takes up: with less than this share of it no finger could tell it. */
+/**
+ * The end of a day's lane that a job of two days takes up: with less than this fraction of it no finger could hit it.
+ */
 const leastFraction = 9;
 /** A plan of more days is a list. */
 const mostDays = 7;

@@ -100,7 +100,7 @@ export async function UsePage({ query }: { query: DrawnQuery }) {
   );
 }
 
-/** Where nobody says how much is drawn, A. */
+/** Where the current is not given, A. */
 const defaultA = 5;
 
 const Name = ({ pack: { code, name } }: { pack: JudgedPack }) => (

@@ -80,7 +80,7 @@ test('what is wanted is planned at once; codes that are not here, and nothing at
   expect(plan?.unplaced).toEqual([]);
   const charges = [await jobOf('PA1', 'charge'), await jobOf('PB2', 'charge')];
   expect(new Set(charges.map(({ planned }) => planned?.station))).toEqual(new Set(['CH7/1', 'CH7/2']));
-  // Nobody read them: from the worst.
+  // They were not measured: from the worst.
   expect(charges[0]?.planned?.isBlind).toBe(true);
 });
 

@@ -170,7 +170,7 @@ test('what one instrument alone shows is its channel, not the cells', () => {
   const off = (instrument: string, volts: number[], atS = 0) => round(volts, { digitV: 0.001, instrument, atS });
   const low = [3.912, 3.911, 3.842, 3.911, 3.912];
   const even = [3.911, 3.912, 3.91, 3.912, 3.911];
-  // One reading alone may be the channel: another instrument, or the terminals, tell most for the time.
+  // One reading alone may be the channel: another instrument, or the terminals, gives most information for the time.
   const once = nextMeasurement(diagnosed(off('first', low)), packOf([off('first', low)]));
   expect(['other-instrument', 'terminals']).toContain(once?.what);
   const both = diagnosed(off('first', low), off('second', even, 60));
@@ -187,7 +187,7 @@ test('a cause rests on the readings that speak for it', () => {
   const restsOn = (...rounds: DiagnosedRound[]) => diagnosed(...rounds).groups.map((group) => group.restsOn);
   const more = { digitV: 0.001 };
   const load = round([3.95, 3.75, 3.949, 3.951], { ...more, state: 'load', currentA: 5, atS: 60 });
-  // That it stands with the others at rest rules out a low charge.
+  // At rest it agrees with the others, which rules out a low charge.
   expect(restsOn(round(level, more), load)).toEqual([[], [0, 1], [], []]);
   expect(restsOn(round([3.95, 3.85, 4.05, 3.951, 3.949], more))).toEqual([[], [0], [0], [], []]);
   // A leak is in the difference of two rounds.

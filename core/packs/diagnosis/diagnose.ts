@@ -30,7 +30,7 @@ export interface GroupDiagnosis {
   ways: Way[];
   /** It was below its floor at rest: a state, beside whatever caused it. */
   isRunDown: boolean;
-  /** How far it stands from the middle of the groups in each round, V; null where it was not read. */
+  /** Its distance from the median of the groups in each round, V; null where it was not read. */
   apartV: (number | null)[];
   /** The rounds, by their place, whose readings its likeliest fault rests on; empty while it is likelier sound. */
   restsOn: number[];
@@ -212,7 +212,7 @@ const isRunDown = (i: number, { rounds, floorV }: Diagnosed): boolean =>
 
 /**
  * Below the floor a voltage says no more than that a group is empty: it counts as at the floor. Where the middle of the
- * groups is below it too, nothing tells them apart.
+ * groups is below it too, nothing distinguishes them.
  */
 const onTheCurve = (
   apart: Apart,
@@ -244,7 +244,7 @@ const sumOf = ({ groupVoltagesV }: DiagnosedRound): number =>
 const isCutOff = (round: DiagnosedRound): boolean =>
   round.terminalV !== null && sumOf(round) > 0 && round.terminalV.value < cutOffFraction * sumOf(round);
 
-/** By how much the terminals stand above the sum of the groups, in the mean of the rounds with each instrument. */
+/** By how much the terminal voltage exceeds the sum of the groups, in the mean of the rounds with each instrument. */
 function sumsApart({ rounds, series }: Diagnosed): SumApart[] {
   const meters = metersOf(rounds);
   const differences = rounds.flatMap((round) => {

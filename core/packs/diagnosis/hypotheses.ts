@@ -16,7 +16,7 @@ const spacedLog = (from: number, to: number, count: number): number[] =>
   spaced(Math.log(from), Math.log(to), count).map(Math.exp);
 const eitherWay = (sizes: number[]): number[] => [...sizes, ...sizes.map((size) => -size)];
 
-/** Low against the others; where one stands high, it is the others that are low. */
+/** Low against the others; where one is high, the others are low. */
 const shifts = (count: number): number[] => [...spaced(-0.5, -0.035, count), ...spaced(0.035, 0.2, count / 4)];
 const capacities = (count: number): number[] => spaced(0.35, 0.88, count);
 const resistances = (count: number): number[] => spacedLog(1.5, 6, count);

@@ -38,7 +38,7 @@ const slopeOver = 0.004;
 
 /** What one look of a fault lets expect of the readings of any group. */
 export interface Expected {
-  /** How far it stands from the middle in each round, V. */
+  /** Its distance from the median in each round, V. */
   apartV: Float64Array;
   factor: Factor;
 }

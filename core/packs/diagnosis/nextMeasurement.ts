@@ -67,9 +67,9 @@ interface Predicted extends Pick<Look, 'way' | 'probability'> {
 }
 
 /**
- * The measurement that tells most a minute about the group that is least settled: by how much the entropy of its ways
- * falls on average, each look being true in turn, when the new reading is weighed as all readings are. Null where all
- * is settled, or nothing would tell. Source: expected information, D. V. Lindley, Ann. Math. Stat. 27 (1956).
+ * The measurement that gives most information a minute about the group that is least settled: by how much the entropy
+ * of its ways falls on average, each look being true in turn, when the new reading is weighed as all readings are. Null
+ * where all is settled, or nothing would help. Source: expected information, D. V. Lindley, Ann. Math. Stat. 27 (1956).
  */
 export function nextMeasurement(diagnosis: PackDiagnosis, asNoted: Diagnosed): NextMeasurement | null {
   const { groups, roundMedians, likelierRounds: rounds } = diagnosis;

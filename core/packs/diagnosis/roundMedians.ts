@@ -15,7 +15,7 @@ const settlingU = 0.004;
 /** One reading against another of one tool (standard), V. */
 const repeatedU = 0.0014;
 
-/** What stands in the middle of the groups in a round, and how the readings of one answer to its unknowns. */
+/** The median of the groups in a round, and how the readings of one answer to its unknowns. */
 export interface RoundMedian {
   /** Place among the rounds. */
   round: number;
@@ -32,7 +32,7 @@ export interface RoundMedian {
   u: number;
 }
 
-/** Where the middle of the groups stands in each round; null where none was read. */
+/** The median of the groups in each round; null where none was read. */
 export function roundMediansOf({
   curve,
   rounds,

@@ -57,7 +57,9 @@ export interface Beforehand {
   keptEven: number;
   /** This many times as likely as with any instrument a channel misreads. */
   channelTimes: number;
-  /** This many times as likely as any, a group leaks: by position from the negative terminal, those that stand out. */
+  /**
+   * This many times as likely as any, a group leaks: by position from the negative terminal, those far from the others.
+   */
   leakTimes: ReadonlyMap<number, number>;
 }
 

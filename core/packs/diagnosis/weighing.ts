@@ -16,10 +16,10 @@ import { type Expected, expectedOf, logLikelihood } from './likelihood';
 import { type RoundMedian, medianOhm } from './roundMedians';
 import type { Beforehand, Diagnosed } from './visit';
 
-/** How far groups stand from the middle, of each in each round, V; null where it was not read. */
+/** The distance of each group from the median in each round, V; null where it was not read. */
 export type Apart = readonly (readonly (number | null)[])[];
 
-/** By how much the terminals stand above the sum of the groups, V. */
+/** By how much the terminal voltage exceeds the sum of the groups, V. */
 export interface SumApart {
   /** The instrument that read the groups. */
   meter: number;
