@@ -23,7 +23,7 @@ function Value({ quantity }: { quantity: Quantity }) {
   );
 }
 
-/** The resistances of a pack's groups as columns from 0, from the negative terminal, with a line at their middle. */
+/** The resistances of a pack's groups as columns from 0, from the negative terminal, with a line at their median. */
 export function GroupOhms({ groups, series, medianOhm }: GroupOhmsProps) {
   const most = Math.max(...groups.map(({ resistance }) => resistance.value), medianOhm ?? 0);
   const percent = (ohm: number) => `${(100 * ohm) / most}%`;

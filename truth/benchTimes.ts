@@ -15,13 +15,13 @@ const rules = presetRules('workshop');
 const at = new Date(0);
 const charger = { maxA: 10, maxW: 200, dischargeMaxW: 200, stepA: 0.1, bleedA: 0 };
 const cylindrical = curveOfMake('mixed-oxide');
-/** Makes differ from a table by this much in the middle, V. Common practice. */
+/** Makes differ from a table by this much at half charge, V. Common practice. */
 const makeV = 0.03;
 /** It is looked at, measured and connected first, min. */
 const handsMin = 5;
 const [stepS, endFraction, fullV] = [2, 0.05, 4.2];
 
-/** A cell of some make, three branches, its curve off the table in the middle. */
+/** A cell of some make, three branches, its curve off the table at half charge. */
 export function drawMake(chance: Chance, table = cylindrical, runsOffV = 20): TrueCell {
   const [broad, narrow] = [between(chance, -makeV, makeV), between(chance, -makeV / 2, makeV / 2)];
   return {

@@ -21,7 +21,7 @@ const titles: Record<RemedyKind, string> = {
   replace: 'Replace the bad group',
 };
 
-/** What a way to even out a pack is called. */
+/** The name of a way to balance a pack. */
 export const remedyText = (kind: RemedyKind): string => titles[kind];
 
 /** Where one of the groups was not measured. */

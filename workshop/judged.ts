@@ -89,7 +89,7 @@ async function knownAfter(before: { snapshot: Snapshot; value: Known } | null): 
   const stored = { instruments, calibrations, protocols, teaching };
   const equipment = equipmentOf(stored, now());
   const facts = { rules, ...equipment };
-  // Under other rules, or by a curve learnt since, all may say something else.
+  // Under other rules, or by a curve measured since, all may say something else.
   const isAlike = (one: Workshop): boolean =>
     one.rules.version === rules.version && one.curves.state === equipment.curves.state;
   if (before && changed && changed.length <= mostChanged && isAlike(before.value.workshop)) {

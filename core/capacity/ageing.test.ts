@@ -13,7 +13,7 @@ test('an even fade crosses where it must, with an interval around it', () => {
   expect(trend?.healthNow.value).toBeCloseTo(1 - 0.0008 * 210, 2);
   const [eighty, seventy] = trend?.crossings ?? [];
   expect(eighty?.at).toBeCloseTo(250, -1);
-  // A knee may still come: the middle of all curves crosses a little before the straight one.
+  // A knee may still come: the median of all curves crosses a little before the straight one.
   expect(seventy && seventy.at > 345 && seventy.at < 380).toBe(true);
   for (const crossing of [eighty, seventy])
     expect(crossing && crossing.from95 < crossing.at && crossing.at < (crossing.to95 ?? Infinity)).toBe(true);

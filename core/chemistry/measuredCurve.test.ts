@@ -2,7 +2,7 @@ import type { OpenCourse } from '../capacity/openCourse';
 import { learnCurve } from './measuredCurve';
 import { curveOfMake, openCircuitOf } from './openCircuit';
 
-/** A make that rests 40 mV above the table in the middle. */
+/** A make that rests 40 mV above the table at half charge. */
 const make = (soc: number): number => openCircuitOf('li-ion').voltageAt(soc) + 0.04 * Math.sin(Math.PI * soc);
 const socs = Array.from({ length: 41 }, (_, i) => 1 - i / 40);
 

@@ -209,7 +209,7 @@ export interface CurveOption {
 
 /** An open-circuit curve as plain data, which any thread or browser can be given. */
 export interface PlainCurve {
-  /** A table, or learnt from a discharge of its own model. */
+  /** A table, or measured in a discharge of its own model. */
   source: CurveSource;
   /** The most likely first: the values are by that one, the uncertainty covers the others. */
   options: readonly CurveOption[];

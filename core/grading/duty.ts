@@ -83,7 +83,7 @@ export type DutyReason =
   | { code: 'hold-first' }
   /** It would do that duty, had it not been rescued. */
   | { code: 'rescued-once'; duty: Duty }
-  /** Of a pack: a group has so many times the middle of its resistances. */
+  /** Of a pack: a group has this many times the median of its resistances. */
   | { code: 'group-failing'; position: number; times: number }
   /** Of a pack: a group that did not hold its voltage. */
   | { code: 'group-leaks'; position: number }

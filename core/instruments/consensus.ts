@@ -34,7 +34,7 @@ const confidence = 0.95;
  * 95 % point; of equally many, those with the least chi-square. More than half must agree, and at least three, or
  * it cannot be known. Then every channel is compared with it.
  *
- * In the reference no instrument counts as surer than the middle one, and one that claims to be much finer must agree
+ * In the reference no instrument counts as surer than the median one, and one that claims to be much finer must agree
  * with what the others say together: a fine meter that is wrong must not outweigh coarse ones that agree. Source: Cox,
  * The evaluation of key comparison data: determining the largest consistent subset, Metrologia 44, 187 (2007); the
  * limit to a weight is common practice in such comparisons.
@@ -88,7 +88,7 @@ export function consensusOf(opinions: readonly Opinion[]): Consensus {
 const choosing = 1.1;
 /** A fine meter that is wrong is let pass where the others happen to err its way. */
 const luck = 3;
-/** A meter that claims to be this many times finer than the middle one is heard only if the others bear it out. */
+/** A meter that claims to be this many times finer than the median one counts only if the others confirm it. */
 const timesFiner = 2;
 
 const isMuchFiner = ({ reading }: Opinion, usualU: number): boolean => reading.u * timesFiner <= usualU;
@@ -105,7 +105,7 @@ function withoutWrongFine(members: readonly Opinion[], witnesses: number): Opini
   return kept.length * 2 > witnesses && kept.length >= 3 ? kept : [...members];
 }
 
-/** One witness an instrument: of several channels the middle one; of two that contradict each other none. */
+/** One witness an instrument: of several channels the median one; of two that contradict each other none. */
 function witnessesOf(opinions: readonly Opinion[]): Opinion[] {
   const byInstrument = new Map<string, Opinion[]>();
   for (const one of opinions) byInstrument.set(one.instrument, [...(byInstrument.get(one.instrument) ?? []), one]);

@@ -39,7 +39,7 @@ export interface TeachingRun extends CurveOf {
   result: Pick<Discharge, 'capacityAh' | 'edges' | 'course' | 'meanVoltageV' | 'meanCurrentA' | 'reachedCutoff'>;
 }
 
-/** A curve that was learnt, and from which run. */
+/** A measured curve, and its run. */
 export interface MeasuredCurve {
   runId: number;
   curve: OpenCircuitCurve;

@@ -33,7 +33,7 @@ export interface Aged {
   rescues: number;
   /** Spreads of its rounds at rest and at the end of charge, the newest first, V. */
   imbalancesV: readonly number[];
-  /** How long it was evened out last, h; null where it never was. */
+  /** How long it was balanced last, h; null where it never was. */
   balancedH: number | null;
   /** For how long it served, the newest first, s. */
   servedS: readonly number[];

@@ -92,7 +92,7 @@ export function judgeClinic(
 
 /** From here on a fault is taken to be there. */
 const likely = 0.7;
-/** A low charge is worth evening out from here on: it costs little where it was not so. */
+/** A low charge is worth balancing from here on: it costs little where it was not so. */
 const worthBalancing = 0.4;
 /** A group that holds this share of the others' serves on. */
 const holdsEnough = 0.8;
@@ -190,7 +190,7 @@ export interface Disagreeing {
   suspect: string | null;
 }
 
-/** Where the middle of the groups stood in a round. */
+/** The median of the groups in a round. */
 export interface MedianReading {
   state: PackState;
   at: Date;
@@ -204,7 +204,7 @@ const soonMs = 2 * 3_600_000;
 const mostApartV = 0.01;
 
 /**
- * Whether two instruments read the middle of the groups differently at about one time.
+ * Whether two instruments read the median of the groups differently at about one time.
  *
  * @param rounds in the order of time
  */

@@ -118,7 +118,7 @@ function reasonOf([newest]: readonly ReadRound[], isComplaint: boolean): VisitRe
   return newest?.state === 'after-use' ? 'after-use' : 'routine';
 }
 
-/** Four standard deviations are about the spread of some groups; a volt or so is a charge, in the mean of the curve. */
+/** Four standard deviations are about the range of some groups; a volt or so is a charge, in the mean of the curve. */
 const shiftPerImbalanceV = 0.27;
 /** What balances it, or whether it could be, makes it so likely that it was kept even. From memory. */
 const keptEven = { balances: 0.95, 'can-be': 0.85, 'cannot-be': 0.5 };

@@ -58,7 +58,7 @@ export function judgePartial(
   return partial && { ...partial, entry, takenAt, curveBasis: curves.basisOf(of), isToFull: endVoltageV === null };
 }
 
-/** Null where the start lies too near the end, as it may by a curve that was learnt since. */
+/** Null where the start lies too near the end, as it may by a curve that was measured since. */
 function unlessImpossible(charge: PartialCharge): PartialCapacity | null {
   try {
     return partialCapacity(charge);

@@ -76,7 +76,7 @@ export function figuresByCell(readings: readonly JudgedReading[]): Map<string, J
   return newest;
 }
 
-/** The population of a round; its readings' typical uncertainty is the least spread assumed. */
+/** The population of a round; its readings' typical uncertainty is the least deviation assumed. */
 export function roundPopulation(readings: readonly JudgedReading[], oddBeyond: number): Population | null {
   const figures = [...figuresByCell(readings).values()].map(
     (reading) => reading.result?.resistance ?? { value: NaN, u: 0 },

@@ -172,7 +172,7 @@ function against(
   };
 }
 
-/** What the instruments read on a battery so far, in the middle; null while none did. */
+/** The median of what the instruments read on a battery so far; null while none did. */
 export function othersOn({ channels }: JudgedSheet, position: number): number | null {
   const values = channels.flatMap((channel) =>
     channel.readings.filter((one) => one.position === position).map((one) => one.raw.value),

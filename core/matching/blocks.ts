@@ -10,7 +10,7 @@ export interface MatchCell {
   bond?: string | undefined;
   /** What it is; where a number of models is allowed, those of a group are of one. */
   model?: string | undefined;
-  /** Of its capacity, Ah; groups are not evened out beyond what is known of them. */
+  /** Of its capacity, Ah; groups are not matched beyond what is known of them. */
   capacityU?: number | undefined;
 }
 

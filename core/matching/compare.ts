@@ -7,7 +7,7 @@ import { type Match, matchCells, type MatchRequest } from './match';
 export interface BuiltOtherwise {
   /** One after the other as their codes come; null where welded cells do not fall into groups so. */
   labelOrderAh: number | null;
-  /** The middle of many builds at random. */
+  /** The median of many random builds. */
   randomAh: number;
   /** With one more cell as good as the best of all. */
   betterCell: { capacityAh: number; packAh: number };

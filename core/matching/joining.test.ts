@@ -52,7 +52,7 @@ test('the time through the resistor is that of the simulated pair, within a tent
   const state = new PackState([[runCell(low, 0), runCell(high, ohm)]]);
   const apart = () => curve.voltageAt(state.soc[1] as number) - curve.voltageAt(state.soc[0] as number);
   let seconds = 0;
-  // Each ends half of what is allowed from the middle.
+  // Each ends half of what is allowed from the mean.
   while (apart() > 0.015) {
     state.lookAhead(5);
     state.moveOn(0);

@@ -33,7 +33,7 @@ export interface GroupResistance {
   resistance: Quantity;
   /** Standard uncertainty of its last digit alone, Ω: what its pack's groups do not share. */
   digitU: number;
-  /** Times the middle of the groups; null in a pack of one group, or where it alone was read. */
+  /** Times the median of the groups; null in a pack of one group, or where it alone was read. */
   timesMedian: number | null;
   level: ResistanceLevel;
   /** Times its first figure under the same protocol; null where that is this one. */
@@ -52,7 +52,7 @@ export type ResistanceSaying = (
 
 export interface GroupResistances {
   groups: GroupResistance[];
-  /** The middle of the groups, Ω; null where none was read. */
+  /** The median of the groups, Ω; null where none was read. */
   medianOhm: number | null;
   /** Of all groups; null unless every one was read. */
   sum: Quantity | null;

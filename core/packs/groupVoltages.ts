@@ -42,7 +42,7 @@ export type GroupLimit = (
 export type PackSaying = (
   | { code: 'limit'; position: number; voltageV: number; stepV: number; limit: GroupLimit }
   | { code: 'sum'; sum: Quantity; terminal: Quantity }
-  /** `furthest` is the group that makes the spread; null where none does. */
+  /** `furthest` is the group that causes the imbalance; null where none does. */
   | { code: 'unread'; positions: number[] }
   | {
       code: 'spread';
@@ -62,8 +62,8 @@ export interface GroupJudgement {
   /** At rest only: state of charge by the chemistry's curve. */
   soc: Quantity | null;
   /**
-   * Stands apart from the others by more than a good spread, and is what makes the spread: not one of those that only
-   * the middle lies off.
+   * Stands apart from the others by more than a good imbalance, and is what causes the imbalance: not one of those that
+   * only the median is off.
    */
   odd: boolean;
   /** Below its floor, above its charge end, or reversed. */
@@ -88,8 +88,8 @@ export interface PackJudgement {
 }
 
 /**
- * Judges one round of a pack's group voltages: spread, deviations from the median, sum against the terminals, limits.
- * Source: common practice; every limit is a house rule.
+ * Judges one round of a pack's group voltages: imbalance, deviations from the median, sum against the terminals,
+ * limits. Source: common practice; every limit is a house rule.
  *
  * @throws ImpossibleInput where no group was read, or a reading is no number
  */
@@ -104,8 +104,8 @@ export function judgeGroups(readings: GroupReadings, rules: HouseRules): PackJud
   const [lowest, highest] = [sorted[0] as Quantity, sorted[sorted.length - 1] as Quantity];
   const medianV =
     ((sorted[(sorted.length - 1) >> 1] as Quantity).value + (sorted[sorted.length >> 1] as Quantity).value) / 2;
-  // Differences of readings with 1 mV steps carry binary dust; a limit of 30 mV must hold for a spread of exactly 30
-  // mV.
+  // Differences of readings with 1 mV steps carry binary dust; a limit of 30 mV must hold for an imbalance of exactly
+  // 30 mV.
   const spreadV = { value: Math.round((highest.value - lowest.value) * 1e9) / 1e9, u: quadrature(highest.u, lowest.u) };
   const [level, levelRule] = levelOf(spreadV, rules);
   const furthestV = Math.max(...read.map(({ value }) => Math.abs(value - medianV)));
@@ -132,7 +132,7 @@ export function judgeGroups(readings: GroupReadings, rules: HouseRules): PackJud
 
 const quantityOf = ({ voltageV, stepV, u = rectangular(stepV) }: VoltageRead): Quantity => ({ value: voltageV, u });
 
-/** A group nearer to the middle than this share of the furthest is not what makes the spread. */
+/** A group nearer to the median than this fraction of the furthest does not cause the imbalance. */
 const causeFraction = 0.5;
 
 /** A level needs an uncertainty below its limit. */

@@ -22,7 +22,7 @@ export interface SelfDischargeSubject {
 export interface SelfDischargeLimits {
   /** A healthy lithium cell falls by up to this much near full, V per day; elsewhere the same charge counts. */
   lithiumVPerDay: number;
-  /** Out of the population is what falls by more than this many deviations beyond its middle. */
+  /** Out of the population is what falls by more than this many deviations beyond its median. */
   oddBeyond: number;
 }
 

@@ -6,7 +6,7 @@ const leastPopulation = 5;
 /** Fewer than this make no population. */
 const leastFew = 3;
 /**
- * Among three or four, one that is this many times the middle is odd. Common practice: 22 among 6, 6 and 8 is on its
+ * Among three or four, one that is this many times the median is odd. Common practice: 22 among 6, 6 and 8 is on its
  * way out.
  */
 export const fewTimes = 1.75;
@@ -37,7 +37,7 @@ export interface Population {
   spread: number;
   low: number;
   high: number;
-  /** Which rule set the limits: the spread of a population, or the ratio to the middle of a few. */
+  /** Which rule set the limits: the deviation of a population, or the ratio to the median of a few. */
   rule: 'spread' | 'ratio';
   /** Robust deviations from the median to either limit; null under the rule of the ratio. */
   factor: number | null;
@@ -46,11 +46,11 @@ export interface Population {
 /**
  * The population of a batch and the limits beyond which a value is odd. From five values on: median ± factor · MAD /
  * 0.6745, the factor such that at k = 3.5 one of twenty populations of that size without an odd one alarms; other k
- * widen or narrow it in proportion. Of three or four, the middle divided and multiplied by 1.75. Null for fewer. Values
+ * widen or narrow it in proportion. Of three or four, the median divided and multiplied by 1.75. Null for fewer. Values
  * must be above zero. Source: Iglewicz and Hoaglin, How to Detect and Handle Outliers (1993), who use k = 3.5; common
  * practice for the few.
  *
- * @param floor least spread assumed, e.g. the resolution of the readings, so that equal values do not condemn a
+ * @param floor least deviation assumed, e.g. the resolution of the readings, so that equal values do not condemn a
  * neighbour
  */
 export function populationOf(values: readonly number[], k: number, floor: number): Population | null {
@@ -68,7 +68,7 @@ export function populationOf(values: readonly number[], k: number, floor: number
       factor: null,
     };
   const factor = (alarmFactor(values.length) * k) / usualFactor;
-  // The floor is known and needs no allowance for a spread seen on a few values.
+  // The floor is known and needs no allowance for a deviation from a few values.
   const half = Math.max(factor * seen, k * floor);
   return {
     median: centre,

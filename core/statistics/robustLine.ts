@@ -59,7 +59,7 @@ function farOff(points: readonly Point[]): number[] {
   if (slopes.length === 0) return [];
   const slope = median(slopes);
   const rests = points.map(({ x, y }) => y - slope * x);
-  // Points that lie on a line to the last digit have no spread; what is off by rounding is not odd.
+  // Points that lie on a line to the last digit have no scatter; what is off by rounding is not odd.
   const rounding = 1e-9 * Math.max(...points.map(({ y }) => Math.abs(y)));
   const population = populationOf(rests, usualK, rounding);
   return rests.flatMap((rest, i) => (isOutlier(rest, population) ? [i] : []));

@@ -55,7 +55,7 @@ test('its median cell: of its own where it was built here, else by how the weake
     [cell(2, 0.04), cell(2, 0.04)],
   ];
   expect(neighbourOf(pack, cellsOf, [2])).toBeCloseTo(0.04, 9);
-  // 50 mΩ after ten seconds, twice the middle one, two cells side by side.
+  // 50 mΩ after ten seconds, twice the median one, two cells side by side.
   expect(neighbourOf(pack, [], [2])).toBeCloseTo(0.05, 9);
   expect(neighbourOf({ ...pack, weakest: null }, [], [2])).toBeNull();
 });

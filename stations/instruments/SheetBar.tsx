@@ -14,7 +14,7 @@ interface SheetBarProps {
   /** The batteries are the groups of a pack. */
   isPack: boolean;
   instruments: SheetInstrument[];
-  /** What was read on each battery so far, in the middle, by position from 1. */
+  /** The median of what was read on each battery so far, by position from 1. */
   othersV: (number | null)[];
   /** What each channel showed on each battery, in words, by battery, code and channel. */
   standing: Record<string, string>;

@@ -66,7 +66,7 @@ const bareGram: BareUnit = { dimension: 'mass', factor: 1e-3 };
  *
  * @param current the cell that is shown
  * @param cellOf another cell of the batch by its code
- * @param batch what the batch reads in the middle; null while too few were read
+ * @param batch the median of the batch; null while too few were read
  * @param context what else there is to ask by: the meter chosen, and whether this line replaces one that is void by
  * it
  */
@@ -240,7 +240,7 @@ export interface IntakeContext {
 /** From this many readings on a batch has a median that shows up a slip of the pen. */
 const leastForMedian = 5;
 
-/** What the cells of a batch read in the middle. */
+/** The median readings of a batch. */
 export interface BatchMedian {
   voltageV: number | null;
   massKg: number | null;

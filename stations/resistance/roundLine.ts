@@ -21,7 +21,7 @@ export interface RoundCell {
   weldedTo: readonly string[];
   /** This many groups, from the negative terminal; a cell is one. */
   series: number;
-  /** What the middle of its groups had when they were read last; null for a cell, and where not noted. */
+  /** The median of its groups when they were read last; null for a cell, and where not noted. */
   ownMedianOhm?: number | null;
 }
 

@@ -4,7 +4,7 @@ import { useState, useTransition } from 'react';
 import Button from 'react-bootstrap/Button';
 import { endRemedyAction } from '../clinic/remedyActions';
 
-/** Says that a pack is evened out, or was stopped. */
+/** Says that a pack is balanced, or was stopped. */
 export function EndRemedy({ code, entry }: { code: string; entry: string }) {
   const [pending, start] = useTransition();
   const [said, setSaid] = useState('');

@@ -35,7 +35,7 @@ interface RemediesProps {
 /** What is being calculated, or was last; with its settings. */
 type Shown = { settings: Settings } & ({ share: number } | { compared: Compared } | { refused: string });
 
-/** Ways to even out a pack, computed in a worker for what is on the bench. */
+/** Ways to balance a pack, computed in a worker for what is on the bench. */
 export function Remedies({ code, pack, usual }: RemediesProps) {
   const [shown, setShown] = useState<Shown>({ settings: usual, share: 0 });
   const [chosen, setChosen] = useState<RemedyKind | null>(null);

@@ -35,7 +35,7 @@ export async function readByProtocol(cell: JudgedCell, equipment: Equipment): Pr
   return byProtocol;
 }
 
-/** The same of a pack: the middle of its groups, or where these were not read the whole. */
+/** The same of a pack: the median of its groups, or where these were not read the whole. */
 export function packReadByProtocol(
   { resistanceTimes }: JudgedPack,
   { protocols }: Equipment,

@@ -40,7 +40,7 @@ export interface PackDiagnosis {
   groups: GroupDiagnosis[];
   /** Of the pack as a whole: `none`, its board, all of it run down. */
   pack: Finding<PackFault>[];
-  /** Where the middle of its groups stood in each round; null where none was read. */
+  /** The median of its groups in each round; null where none was read. */
   roundMedians: (RoundMedian | null)[];
   /** What is asked about the rounds before a group is accused, with the probability that it is so. */
   questions: (RoundQuestion & { probability: number })[];

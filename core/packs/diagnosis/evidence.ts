@@ -10,7 +10,7 @@ const counts = Math.log(3);
  * The readings that a way of what is wrong rests on: those that alone speak for it against a sound group, and those
  * without which the others speak less.
  *
- * @param apartV how far the group stood from the middle in each round, V; null where it was not read
+ * @param apartV how far the group was from the median in each round, V; null where it was not read
  * @returns places among the rounds
  */
 export function evidenceOf(

@@ -94,5 +94,5 @@ export function countPriorsOf({ reason, past }: Pick<Beforehand, 'reason' | 'pas
   return [sound, ...usualFaulty.map((usual) => (usual * (1 - sound)) / (1 - usualSound))];
 }
 
-/** By how much the charges of sound groups differ that were never evened out (standard). From memory. */
+/** By how much the charges of sound groups differ that were never balanced (standard). From memory. */
 export const neverEven = 0.035;

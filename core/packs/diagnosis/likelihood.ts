@@ -44,7 +44,7 @@ export interface Expected {
 }
 
 /**
- * What a look lets expect where the middle of the groups stood so: how far the group stands from it, and how that
+ * What a look lets expect beside this median of the groups: how far the group is from it, and how that
  * varies among alike groups.
  *
  * @param isKeptEven the groups were equal when they were full

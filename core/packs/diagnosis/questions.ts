@@ -16,7 +16,7 @@ const soonS = 900;
 /** Two rounds of one pack at rest differ by less, of one tool and of two, V. From memory. */
 const sameToolV = 0.012;
 const twoToolsV = 0.03;
-/** A load that is worth its name lowers the middle by more than this, V. */
+/** A load that is worth its name lowers the median by more than this, V. */
 const loadedV = 0.004;
 /**
  * Rounds that do not go together with the rounds beside them: one at rest that lies below another at rest taken at the

@@ -28,7 +28,7 @@ export interface RoundMedian {
   hours: number;
   /** Which of the instruments of the visit read it, the first is 0. */
   meter: number;
-  /** Standard uncertainty of a reading against the middle, V. */
+  /** Standard uncertainty of a reading against the median, V. */
   u: number;
 }
 
@@ -70,13 +70,13 @@ export function roundMediansOf({
   });
 }
 
-/** Of the groups in the middle, Ω; null where none was measured. */
+/** The median of the groups, Ω; null where none was measured. */
 export function medianOhm(groupResistancesOhm: readonly (number | null)[] | null): number | null {
   const known = (groupResistancesOhm ?? []).filter((ohm) => ohm !== null);
   return known.length === 0 ? null : median(known);
 }
 
-/** What a group in the middle shows after ten seconds of load, by a round at rest and one under load behind it, Ω. */
+/** What the median group shows after ten seconds of load, by a round at rest and one under load behind it, Ω. */
 function loadedOhm(rounds: readonly DiagnosedRound[], medianV: readonly (number | null)[]): number | null {
   for (const [r, { state, currentA, groupVoltagesV }] of rounds.entries()) {
     const before = rounds[r - 1];

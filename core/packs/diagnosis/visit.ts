@@ -23,7 +23,7 @@ export interface DiagnosedRound {
 /** A lithium cell settles for this time after a charge, s. Common practice. */
 export const settlingS = 1800;
 
-/** In the middle of the groups that were read, V; null where none was. */
+/** The median of the groups that were read, V; null where none was. */
 export function medianV({ groupVoltagesV }: Pick<DiagnosedRound, 'groupVoltagesV'>): number | null {
   const read = groupVoltagesV.filter((v) => v !== null);
   return read.length === 0 ? null : median(read);

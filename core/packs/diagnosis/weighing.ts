@@ -281,7 +281,7 @@ function logWaysToLie(n: number, m: number): number {
 const sumLog = ({ misreadV, misreadBy }: Unknowns, sums: readonly SumApart[]): number =>
   sums.reduce((log, { meter, value, u }) => log - 0.5 * ((value + (misreadBy === meter ? misreadV : 0)) / u) ** 2, 0);
 
-/** A measured resistance beside that of the groups in the middle, or a bad contact. */
+/** A measured resistance beside the median of the groups, or a bad contact. */
 function resistanceLog({ resistance }: Unknowns, ohm: number | null, usualOhm: number | null): number {
   if (ohm === null || usualOhm === null) return 0;
   const off = (Math.log(ohm / usualOhm) - Math.log(resistance)) / resistanceFraction;
