@@ -406,7 +406,7 @@ test.describe('what goes wrong at the bench', () => {
     await type(page, 'CK2 3.698 3.701 3.702 3.667');
     await expect(page.getByRole('region', { name: 'Finding' })).toContainText('CK2.4');
     await page.getByRole('button', { name: 'by offset and gain' }).click();
-    await expect(page.getByText('A gain needs two levels at least')).toBeVisible();
+    await expect(page.getByText('A gain needs at least two levels')).toBeVisible();
     await page.getByRole('button', { name: 'Correct CK2.4 by an offset' }).click();
     await expect(page.getByText('It is corrected from now on')).toBeVisible();
     await page.goto('/instruments');

@@ -90,7 +90,7 @@ test('from a job to a welded pack: shapes, match, a swap by hand, placement, lab
   // One cell of that group is replaced from the shelf.
   await page.goto('/builds/repair/PHF?group=4');
   const spares = page.getByRole('region', { name: 'Spares' });
-  await expect(page.getByRole('region', { name: 'What is known of its groups' }).getByRole('row')).toHaveCount(8);
+  await expect(page.getByRole('region', { name: 'Readings of its groups' }).getByRole('row')).toHaveCount(8);
   await page.getByRole('region', { name: 'One cell of it' }).getByRole('link').first().click();
   await expect(page.locator('.head')).toContainText(/in the place of S1-\d{3}/);
   await expect(spares).toContainText(/fits: the pack would hold \d\.\d+ ± 0\.\d+ Ah/);
@@ -127,7 +127,7 @@ test('a pack with a weak group: which spares fit, what is known, what is worth m
   await expect(page.getByRole('heading', { level: 1 })).toContainText('spares for group 5');
   await expect(page.getByRole('region', { name: 'Spares' }).getByRole('row').nth(1)).toBeVisible();
   await page
-    .getByRole('region', { name: 'What is known of its groups' })
+    .getByRole('region', { name: 'Readings of its groups' })
     .getByRole('link', { name: '2', exact: true })
     .click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('spares for group 2');
@@ -167,7 +167,7 @@ test('what cannot be is said, with what would help', async ({ page }) => {
   await page.goto('/builds/new?series=0&parallel=5');
   await expect(page.getByText('expected whole numbers from 1 to 100')).toBeVisible();
   await page.goto('/builds/new?series=2&parallel=2&pins=S1-999');
-  await expect(page.getByRole('alert').filter({ hasText: 'No match' })).toContainText('S1-999 is wanted in the pack');
+  await expect(page.getByRole('alert').filter({ hasText: 'No match' })).toContainText('S1-999 is pinned');
   await page.goto('/builds/job?series=7&loadA=9000&minutes=40');
   await expect(page.getByRole('region', { name: 'Shapes' })).toContainText('No shape does it');
   await page.goto('/builds/job?series=7&loadA=4');
@@ -187,7 +187,7 @@ test('a house that lets two models into one pack gives each its own groups', asy
   await page.goto('/builds/new?series=14&parallel=4');
   await expect(page.getByRole('alert').filter({ hasText: 'No match' })).toBeVisible();
   await page.goto('/rules');
-  await page.getByLabel('Models in one pack up to').fill('2');
+  await page.getByLabel('Models in one pack: at most').fill('2');
   await page.getByRole('button', { name: /^Adopt/ }).click();
   await expect(page.getByText(/, version \d+\. Readings are facts/)).toBeVisible();
   await page.goto('/builds');

@@ -35,7 +35,7 @@ test('a pack of seven that shuts down early: diagnosed, measured on, evened out,
   await expect(section).toContainText('by 3 rounds');
   // Read at part charge, a low charge and a low capacity look alike: both stay open.
   await expect(section).toContainText('group 5 holds less');
-  await expect(section).toContainText('holds less than the others when full');
+  await expect(section).toContainText('has a lower capacity than the others');
   await expect(section).toContainText('Balance it, and watch it');
 
   const evening = page.getByRole('region', { name: 'Balancing' });
@@ -157,11 +157,11 @@ test('a pack below its floor is rescued, with a STOP on the way, and resumed', a
   // For this one rescue a person answers for more; the reason is asked, and stays with the rescue.
   const limits = page.getByRole('region', { name: 'Limits for this rescue' });
   await limits.getByText('Use other limits for this rescue alone').click();
-  await limits.getByLabel('Rescues of a lithium cell below its floor').fill('2');
+  await limits.getByLabel('Rescues of a lithium cell below its lowest voltage').fill('2');
   await limits.getByRole('button', { name: 'Use these limits' }).click();
   await expect(limits.getByRole('alert')).toContainText('Say why this rescue has limits of its own.');
   // The form stays open, with what was typed.
-  await expect(limits.getByLabel('Rescues of a lithium cell below its floor')).toHaveValue('2');
+  await expect(limits.getByLabel('Rescues of a lithium cell below its lowest voltage')).toHaveValue('2');
   await limits.getByLabel('Reason').fill('the pack is needed once more');
   await limits.getByRole('button', { name: 'Use these limits' }).click();
   await expect(page.locator('main')).toContainText('Reason: the pack is needed once more');
@@ -176,7 +176,7 @@ test('a pack below its floor is rescued, with a STOP on the way, and resumed', a
   await now.getByRole('button', { name: 'Give it up' }).click();
   await expect(after).toContainText('Reason: the pack is needed once more');
   await page.goto('/rules');
-  await expect(page.getByLabel('Rescues of a lithium cell below its floor')).toHaveValue('1');
+  await expect(page.getByLabel('Rescues of a lithium cell below its lowest voltage')).toHaveValue('1');
 });
 
 test('a group that falls behind stops a rescue for good', async ({ page, workshop }) => {
@@ -238,7 +238,7 @@ test('a swollen one is refused, and retired', async ({ page, workshop }) => {
   await form.getByLabel('swollen or soft').check();
   await form.getByLabel('Looked at, felt and smelled').check();
   await form.getByRole('button', { name: 'Current is on' }).click();
-  await expect(page.getByRole('region', { name: 'Refused' })).toContainText('It is never charged again');
+  await expect(page.getByRole('region', { name: 'Refused' })).toContainText('Never charge it again');
   await page.goto('/clinic/PX2');
   await expect(page.getByRole('region', { name: wrong })).toContainText('Retire it now');
   await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('swollen');

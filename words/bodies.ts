@@ -61,7 +61,7 @@ const texts: Texts = {
   mass: ({ massKg, step }) => formatRead(massKg, step, display.mass),
   inspection: ({ findings }) => findingsText(findings),
   'skin-temperature': ({ skinC, step }) =>
-    `${formatRead(skinC, step, { unit: '°C', factor: 1, decimals: 1 })} at its skin`,
+    `${formatRead(skinC, step, { unit: '°C', factor: 1, decimals: 1 })} on its surface`,
   'load-step': ({ openV, loadedV, afterV, currentA, currentStep, step, loadedStep, afterStep }) => {
     const loaded = `loaded ${volt(loadedV, loadedStep ?? step)}`;
     return [

@@ -1,7 +1,7 @@
 /** Cautions that always apply. Common practice. */
 export const cautions = [
   'Never charge or force a swollen, hot, leaking or dented cell.',
-  'Never leave charging or discharging unattended: all planned jobs lie within the attended hours.',
+  'Never leave charging or discharging unattended: all planned jobs are within the attended hours.',
   'Charge on a surface that does not burn, with a smoke alarm. A fire bag is for carrying it outside, not for ' +
     'containing it.',
   'Check cell count, chemistry and polarity before you start.',

@@ -96,8 +96,8 @@ const refusals: Sentences<SheetRefusal> = {
   'one-group': () => 'One group has nothing to balance with. Charge it.',
   'balanced-otherwise': ({ family }) =>
     family === 'nickel'
-      ? 'Nickel is balanced by its slow charge: a tenth of its capacity for sixteen hours. Choose that charge.'
-      : 'Lead-acid balances while the charger holds it at its end. Choose the charge, and leave it on for some hours.',
+      ? 'A slow charge balances nickel: 0.1C for 16 hours. Choose that charge.'
+      : 'Lead-acid balances while the charger holds the end voltage. Choose the charge, and leave it on for hours.',
   'cannot-discharge': () => 'This charger cannot discharge. Use a load with a meter, and stay with it.',
   'step-too-coarse': ({ stepA, mostA, by }) =>
     `The smallest step of this charger, ${amps(stepA)}, is above the limit of ` +
@@ -107,7 +107,7 @@ const refusals: Sentences<SheetRefusal> = {
   'cycling-harms': () => 'Cycling shortens the life of lead-acid. Measure its capacity once; otherwise keep it full.',
   'run-down-elsewhere': () =>
     'Do not run it flat here. That is common practice for two to four lithium cells in series and for nickel. Take ' +
-    'it to the recycler as it is, with its terminals taped; local rules decide.',
+    'it to the recycler undischarged, with its terminals taped; local rules decide.',
 };
 
 /** Why there is no sheet for a pack and a goal. */
@@ -128,15 +128,15 @@ export function modeText(
 }
 
 const limitTexts: Record<LimitedBy, string> = {
-  house: 'by the house’s rate',
+  house: 'by the house rules',
   label: 'by its label',
   charger: 'by the charger’s current',
   power: 'by the charger’s power at this voltage',
-  plug: 'by the thin balance connector',
-  rescued: 'low, because it was rescued',
+  plug: 'limited by the balance connector',
+  rescued: 'low after a rescue',
   'weakest-group': 'by its weakest group',
-  'gentle-start': 'low at first, because it is nearly empty',
-  wanted: 'as you want it',
+  'gentle-start': 'low at first: nearly empty',
+  wanted: 'as entered',
 };
 
 /** What limits the current. */
@@ -146,7 +146,7 @@ export const currentLimitText = (by: LimitedBy): string => limitTexts[by];
 export function sheetStepText({ kind, currentA, untilV, chargeAh, minutes }: SheetStep): string {
   if (kind === 'rest') return `Rest ${hoursText(minutes * 60)}.`;
   const verb = kind === 'charge' ? 'Charge' : 'Discharge';
-  if (chargeAh <= 0) return 'Nothing to move: it is there already.';
+  if (chargeAh <= 0) return 'Nothing to do: it is at this charge already.';
   const moved = `${ampHours(chargeAh)} ${kind === 'charge' ? 'in' : 'out'}`;
   const until = untilV === null ? moved : `${setV(untilV)}, about ${moved}`;
   return `${verb} at ${amps(currentA)} until ${until}: ${hoursText(minutes * 60)}.`;
@@ -182,17 +182,17 @@ export function lookTexts({ chemistry }: { chemistry: Chemistry }, sheet: Charge
 }
 
 const after: Record<SheetGoal, string> = {
-  charge: 'Take it off. If it is not used within a day, bring it to storage.',
-  balance: 'Take it off, let it rest an hour and read every group. Then you know whether it lasts.',
-  storage: 'Let it rest, read every group, and lay it away cool and dry. Look at it every month.',
-  discharge: 'Let it rest half an hour; charge it to storage the same day.',
-  capacity: 'Note what it gave, or import the log. It lies at storage now.',
-  cycle: 'Note what each discharge gave. It lies at storage now.',
+  charge: 'Disconnect it. If you do not use it within a day, bring it to storage charge.',
+  balance: 'Disconnect it, let it rest for an hour and measure every group. That shows whether the balance lasts.',
+  storage: 'Let it rest, measure every group, and store it cool and dry. Check it every month.',
+  discharge: 'Let it rest for half an hour. Charge it to storage the same day.',
+  capacity: 'Enter the discharged capacity, or import the log. It is at storage charge now.',
+  cycle: 'Enter the capacity of each discharge. It is at storage charge now.',
   rescue:
-    'At 3.0 V a group take it off: then a gentle balanced charge, rest, self-discharge test, resistance, capacity.',
+    'Disconnect it at 3.0 V a group. Then: gentle balanced charge, rest, self-discharge test, resistance, capacity.',
   'run-down':
-    'Then a car lamp, outdoors, on what does not burn, attended; see that it stays flat, tape it, and follow what ' +
-    'the local recycler wants.',
+    'Then a car lamp, outdoors, on a surface that does not burn, attended. Check that it stays flat, and tape it. ' +
+    'The local recycler says the rest.',
 };
 
 /** A discharge of several groups is watched group by group. */
@@ -206,9 +206,9 @@ function watchTexts({ main, series, weakest, floorPerGroupV, dischargeA }: Charg
 /** What to do once a sheet is done. */
 export function afterText(chemistry: Chemistry, goal: SheetGoal): string {
   const { family } = chemistries[chemistry];
-  if (family === 'lead' && (goal === 'storage' || goal === 'charge')) return 'Lead-acid stays full: charge it monthly.';
-  if (family === 'lead' && goal === 'capacity') return 'Charge it again at once. Lead-acid stays full.';
-  if (family === 'nickel' && goal === 'charge') return 'Take it off. For long storage take a fifth out again.';
+  if (family === 'lead' && (goal === 'storage' || goal === 'charge')) return 'Keep lead-acid full: charge it monthly.';
+  if (family === 'lead' && goal === 'capacity') return 'Charge it again at once. Keep lead-acid full.';
+  if (family === 'nickel' && goal === 'charge') return 'Disconnect it. For long storage, discharge 20 % again.';
   return after[goal];
 }
 
@@ -218,25 +218,27 @@ export function sheetCautions({ chemistry }: { chemistry: Chemistry }, sheet: Ch
   const { family } = chemistries[chemistry];
   return [
     'Check count, chemistry and polarity before the start.',
-    'Stay with it: nothing is charged or discharged alone. On a surface that does not burn, a smoke alarm near.',
-    'Take it off when it gets warm, swells or smells.',
-    ...(isBlind ? ['Its charge is not known, so the times are the longest. Measure it at rest.'] : []),
+    'Never charge or discharge unattended. On a surface that does not burn, a smoke alarm near.',
+    'Disconnect it if it gets warm, swells or smells.',
+    ...(isBlind ? ['Its charge is not known, so these are the longest times. Measure its voltage at rest.'] : []),
     ...(goal === 'rescue'
-      ? ['The charger is blind below the floor: a meter at every group, by the rescue guide.']
+      ? ['Below the floor the charger does not see the groups. Measure every group as the rescue guide says.']
       : []),
     ...(goal === 'cycle' && chemistry === 'nicd'
-      ? ['Only nickel-cadmium has a memory. It should give more with each cycle; otherwise it is worn.']
+      ? ['Only nickel-cadmium has a memory effect. The capacity should rise with each cycle. If not, it is worn.']
       : []),
     ...(goal === 'cycle' && chemistry === 'nimh'
-      ? ['Cycles wake a new or long stored pack. Once two give the same within 3 %, more gain nothing.']
+      ? ['Cycles activate a new or long-stored pack. Stop when two cycles agree within 3 %.']
       : []),
-    ...(goal === 'cycle' && family === 'lithium' ? ['Cycling gains lithium nothing: once, to measure it.'] : []),
-    ...(family === 'lead' && main === 'charge' ? ['It makes gas: air, and no spark.'] : []),
+    ...(goal === 'cycle' && family === 'lithium'
+      ? ['Lithium gains nothing from cycling. One cycle measures the capacity.']
+      : []),
+    ...(family === 'lead' && main === 'charge' ? ['Lead-acid makes gas. Ventilate, and avoid sparks.'] : []),
     ...(family === 'lead' && dischargeA !== null
       ? [
           goal === 'discharge'
-            ? 'It stops at what lead-acid keeps. Drawn deeper, it loses life.'
-            : 'This takes all of it. Do that rarely: lead-acid loses life by it.',
+            ? 'The discharge stops at the reserve of lead-acid. A deeper discharge shortens its life.'
+            : 'This is a full discharge. Do it rarely: it shortens the life of lead-acid.',
         ]
       : []),
   ];

@@ -33,14 +33,14 @@ const namesOf = (keys: readonly Chemistry[]): string => keys.map((key) => chemis
 /** What a voltage leaves of the chemistries, where not known; null where none was measured. */
 export function unknownChemistryText(perGroupV: number | null): string {
   if (perGroupV === null)
-    return 'Its chemistry is known before anything is charged. Measure its terminals at rest: that rules some out.';
+    return 'Find out the chemistry before you charge. Measure the terminals at rest: that rules some out.';
   const { possible, runDown } = leftByVoltage(perGroupV);
   if (possible.length + runDown.length === 0)
-    return `At ${volts(perGroupV)} a group it is none of the chemistries here: is the count right?`;
+    return `At ${volts(perGroupV)} a group, no chemistry fits. Is the count right?`;
   return (
     `At ${volts(perGroupV)} a group:` +
     (possible.length > 0 ? ` It can be ${namesOf(possible)}.` : '') +
     (runDown.length > 0 ? ` If run down below its floor, ${namesOf(runDown)}.` : '') +
-    ' Look at its cells for a print, and at what charger it came with; in doubt, do not charge it.'
+    ' Look for a print on the cells and at the charger that came with it. If you are not sure, do not charge it.'
   );
 }

@@ -77,7 +77,7 @@ export function verdictWhy(verdict: ClinicVerdict): string {
   switch (verdict.act) {
     case 'retire':
       return verdict.why === 'unsafe'
-        ? 'What was found rules out any use. Do not charge it; set it aside outdoors, on stone.'
+        ? 'The inspection rules out any use. Do not charge it. Put it outdoors, on stone.'
         : 'It holds too little for any duty of the house.';
     case 'rescue':
       return 'A group lies below its floor: only the attended rescue brings it up, where the house rules allow that.';
@@ -105,7 +105,7 @@ export function verdictWhy(verdict: ClinicVerdict): string {
     case 'downgrade':
       return verdict.position === null
         ? 'Its figures allow no more.'
-        : `Group ${verdict.position} holds somewhat less than the others: the whole gives no more than that.`;
+        : `Group ${verdict.position} has a slightly lower capacity than the others. It limits the pack.`;
     case 'balance':
       return (
         `Group ${verdict.position} holds ${verdict.isAbove ? 'more' : 'less'} charge than the others. On a new pack ` +

@@ -18,7 +18,7 @@ type Named = Pick<GroupFinding, 'fault' | 'isAbove' | 'instrument'>;
 const faults: Record<PackFault, (group: string, named: Named) => string> = {
   none: () => 'nothing is wrong with it',
   'charge-shifted': (group, { isAbove }) => `${group} holds ${isAbove ? 'more' : 'less'} charge than the others`,
-  'low-capacity': (group) => `${group} holds less than the others when full`,
+  'low-capacity': (group) => `${group} has a lower capacity than the others`,
   'high-resistance': (group) => `${group} has a high resistance: a weak cell, joint or weld`,
   leak: (group) => `${group} leaks`,
   'sense-tap': (group) => `a sense wire or pin of ${group} is wrong, not the cells`,

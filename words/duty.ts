@@ -26,7 +26,7 @@ const sentences: Sentences<DutyReason> = {
   'too-weak': ({ limit, asNewIs }) => `Holds less than ${percentText(limit)} of ${asNewName[asNewIs]}.`,
   'not-measured': ({ missing }) => `No ${missing.join(' and no ')} yet.`,
   'at-least': ({ health, asNewIs }) =>
-    `Its discharge ended above the cut-off: it holds at least ${percentText(health)} of ${asNewName[asNewIs]}. ` +
+    `Its discharge ended above the cut-off: capacity at least ${percentText(health)} of ${asNewName[asNewIs]}. ` +
     'Discharge it to the cut-off to find its duty.',
   'group-failing': ({ position, times }) =>
     `Group ${position} has ${times.toFixed(1)} times the median resistance of its pack. ` +

@@ -27,7 +27,7 @@ const sentences: Sentences<Impossible & { field: string }> = {
 
   'too-few-points': ({ points, least }) => `${counted(points, 'point')} given; it takes at least ${least}.`,
   'parameters-not-told': () => 'These points do not determine the parameters of the curve.',
-  'points-at-one-place': () => 'All points lie at one place; a line needs two different ones.',
+  'points-at-one-place': () => 'All points are at one place; a line needs two different ones.',
   'points-not-rising': () => 'A monotone curve needs at least two points in rising order.',
 
   'loaded-above-open': ({ openV, loadedV, droopV }) =>
@@ -43,11 +43,11 @@ const sentences: Sentences<Impossible & { field: string }> = {
   'no-rested-voltage': () => 'A rested voltage is missing.',
   'no-start-voltage': () => 'Give at least one rested start voltage.',
   'columns-swapped': ({ row, columns: [one, other] }) =>
-    `From row ${row} on columns ${one} and ${other} hold each other's figures: voltage and current changed places. ` +
-    'Put them right, or import the two parts apart.',
+    `From row ${row} on columns ${one} and ${other} are swapped: voltage and current changed places. ` +
+    'Correct the columns, or import the two parts separately.',
   'other-count': ({ highestV, series, likely }) =>
-    `This log stands at ${volts(highestV)} at its highest: no battery with ${series} in series does. ` +
-    `It is of about ${likely} in series, or its voltage has another unit: choose its battery, or its unit.`,
+    `The highest voltage of this log is ${volts(highestV)}: too high for ${series} in series. ` +
+    `The log is of about ${likely} in series, or its voltage has another unit. Choose the battery, or the unit.`,
   'another-heading': ({ row }) =>
     `Row ${row} is a heading of other columns: these are two logs in one file. Import each by itself.`,
   'times-backwards': ({ count, rows }) =>
@@ -58,10 +58,10 @@ const sentences: Sentences<Impossible & { field: string }> = {
     `Start and end are less than ${percentText(least)} of charge apart. That is too little for a capacity.`,
 
   'above-its-chemistry': ({ position, voltageV, fullV }) =>
-    `Group ${position} stands at ${volts(voltageV)}; a cell of this chemistry is full at ${volts(fullV)}. ` +
-    'Is it of another chemistry, or does the meter read high? Settle that before anything is charged.',
+    `Group ${position} is at ${volts(voltageV)}; a cell of this chemistry is full at ${volts(fullV)}. ` +
+    'Is it another chemistry, or does the meter read high? Find out before you charge.',
   'needs-rescue': ({ position, voltageV, lowestV }) =>
-    `Group ${position} stands at ${volts(voltageV)}, below ${volts(lowestV)}: rescue it, do not balance it ` +
+    `Group ${position} is at ${volts(voltageV)}, below ${volts(lowestV)}: rescue it, do not balance it ` +
     'first, if the house rules allow that at all.',
 
   'more-fields': ({ headings, fields }) =>
@@ -87,11 +87,11 @@ const sentences: Sentences<Impossible & { field: string }> = {
     `This log has voltages of ${counted(columns, 'group')}, the pack has ${series}. ` +
     'Is it the log of another pack? Remove columns that are no group, and number the others from the negative ' +
     'terminal: cell1, cell2.',
-  'mapped-twice': ({ what }) => `Two columns are said to hold the ${mappedName[what]}; say it of one.`,
+  'mapped-twice': ({ what }) => `Two columns are set to ${mappedName[what]}. Choose one.`,
   'not-mapped': ({ what }) =>
     what === 'time'
-      ? 'No column is said to hold the time; say which does, or how far apart the samples are.'
-      : 'No column is said to hold a voltage; say which does.',
+      ? 'No column is set to time. Choose one, or enter the interval of the samples.'
+      : 'No column is set to voltage. Choose one.',
   'unreadable-rows': ({ count, rows, first }) =>
     `${count} of ${rows} rows could not be read (the first is row ${first}); ` +
     'this does not look like a log of time and voltage.',
@@ -121,19 +121,19 @@ const sentences: Sentences<Impossible & { field: string }> = {
     `Bond ${bond} holds cells of two models together, and groups are of one model each: take it apart.`,
   'no-amount': () => 'Enter the minutes or the Wh it must deliver.',
   'no-count-within': ({ low, high }) =>
-    `No number of these cells in series lies within ${low} to ${high} V from empty to full. Widen the window, or ` +
+    `No number of these cells in series is within ${low} to ${high} V from empty to full. Widen the window, or ` +
     'choose other cells.',
   'beyond-use': ({ temperatureC, coldestC, warmestC }) =>
-    `At ${temperatureC} °C nothing is discharged: ${coldestC} to ${warmestC} °C, and what its data sheet says.`,
+    `At ${temperatureC} °C do not discharge: ${coldestC} to ${warmestC} °C, or as the data sheet says.`,
   'group-without-cells': () => 'Each group needs at least one cell.',
-  'pin-not-there': ({ cell }) => `${cell} is wanted in the pack but is not among the cells. Free it, or leave it out.`,
+  'pin-not-there': ({ cell }) => `${cell} is pinned but is not among the cells. Free the cell, or remove the pin.`,
   'pin-beyond': ({ cell, group, series }) =>
-    `${cell} shall stand in group ${group}, but there are ${series}: give one of these.`,
+    `${cell} is pinned to group ${group}, but there are ${series} groups. Choose one of these.`,
   'pins-contradict': ({ cell, groups: [one, other] }) =>
-    `${cell}, or a cell joined to it, is wanted in group ${one} and in group ${other}. Choose one group.`,
+    `${cell}, or a cell joined to it, is pinned to group ${one} and to group ${other}. Choose one group.`,
   'pins-too-many': ({ cells, places }) =>
     `${cells} cells shall stand where there are ${places} places: let some of them go.`,
-  'pins-by-group': () => 'Of several models a cell can be asked for, but not for one group: leave the number out.',
+  'pins-by-group': () => 'With several models, a cell cannot be pinned to a group. Leave the group number out.',
 };
 
 /** What was wrong with an input, in words for the person who gave it. */

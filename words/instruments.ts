@@ -6,21 +6,21 @@ import { type Sentences, sentenceOf } from './say';
 const millivolts = (volts: number): string => `${Number((volts * 1000).toPrecision(2))} mV`;
 
 const refusals: Sentences<CalibrationRefusal> = {
-  'no-level': () => 'There is no level at which this channel and the reference were both read.',
+  'no-level': () => 'This channel and the reference were not measured at the same level.',
   'reference-less-certain': ({ referenceU, statedU }) =>
     `The reference (± ${millivolts(referenceU)}) is less certain than the instrument itself ` +
     `(± ${millivolts(statedU)} by its maker). Use one that resolves better.`,
   'one-level': () =>
-    'A gain needs two levels at least: read a fuller or an emptier battery as well, or correct the offset alone.',
+    'A gain needs at least two levels. Measure a fuller or an emptier battery as well, or correct the offset only.',
   'equal-levels': () =>
     'All levels are equal: they do not determine a gain. ' +
-    'Read a fuller or an emptier battery as well, or correct the offset alone.',
+    'Measure a fuller or an emptier battery as well, or correct the offset only.',
   'finer-than-digit': ({ wantedV, resolutionV }) =>
     `The correction wanted (${millivolts(wantedV)}) is finer than this instrument's last digit ` +
-    `(${millivolts(resolutionV)}); it would be no truer afterwards.`,
+    `(${millivolts(resolutionV)}); it would not be more accurate afterwards.`,
   'reference-not-sure-enough': ({ wantedV, limitV }) =>
-    `To correct ${millivolts(wantedV)} the reference must be surer than that: it is good to ± ${millivolts(limitV)}. ` +
-    'Read the batteries with a finer meter as well.',
+    `To correct ${millivolts(wantedV)} the reference must be more accurate than ± ${millivolts(limitV)}. ` +
+    'Measure the batteries with a finer meter as well.',
   'not-told-from-zero': ({ wantedV }) =>
     `The error found (${millivolts(wantedV)}) cannot be distinguished from zero; ` +
     'correcting it would add as much as it takes away.',

@@ -52,7 +52,7 @@ const sentences: Sentences<IntakeReason> = {
   reversed: ({ voltageV }) => `${volts(voltageV)}: reversed.`,
   overcharged: ({ voltageV, fullV }) =>
     `${volts(voltageV)} at rest is above its charge end of ${fullV} V: overcharged, or the meter is wrong.`,
-  'in-range': ({ voltageV }) => `${volts(voltageV)} at rest lies within its range.`,
+  'in-range': ({ voltageV }) => `${volts(voltageV)} at rest is within its range.`,
   shorted: ({ voltageV }) =>
     `${volts(voltageV)}: a shorted nickel cell. It takes no charge. Clearing the short holds for days; scrap it.`,
   'empty-primary': ({ voltageV }) => `${volts(voltageV)}: empty, and it is never charged.`,

@@ -141,7 +141,7 @@ export function firstSaid(pack: JudgedPack): Said | null {
   if (voltage) return ofVoltage(voltage);
   const [resistance] = pack.amongGroups?.says ?? [];
   if (resistance) return ofResistance(resistance);
-  return pack.judgement ? { said: 'Its one group lies within its limits.', code: 'limit', rule: null } : null;
+  return pack.judgement ? { said: 'Its one group is within its limits.', code: 'limit', rule: null } : null;
 }
 
 const ampereHours = (value: number): string => formatFigure(value, display.capacity, 2);

@@ -39,7 +39,7 @@ const impossibles: Sentences<WhyImpossible> = {
   'no-connector': () => 'No balance connector is noted for this pack, so a charger does not see its groups.',
   'group-emptied': ({ position, leftAh }) =>
     leftAh <= 0
-      ? `Group ${position} holds less than that. It would be emptied.`
+      ? `Group ${position} has less charge than that. It would be emptied.`
       : `Group ${position} would keep only ${ampHours(leftAh)}. That is below its reserve.`,
   'group-overcharged': ({ position, voltageV }) =>
     `Group ${position} would rise to ${volts(voltageV)}, above its end voltage.`,
@@ -154,7 +154,7 @@ export const replaceCautions = [
 export function remedyCautions(remedy: Remedy, pack: Uneven): string[] {
   const { fullV } = chemistries[pack.chemistry];
   const shared = [
-    'Stay with it: nothing is charged or discharged alone. On a surface that does not burn.',
+    'Never charge or discharge unattended. On a surface that does not burn.',
     'Stop when anything gets warm.',
   ];
   const own = [
@@ -177,7 +177,7 @@ export function remedyCautions(remedy: Remedy, pack: Uneven): string[] {
 /** Why this way and not another. */
 export function whyRecommended({ remedies, recommended, isEven, apartFraction }: Remedies): string {
   if (isEven && recommended === null)
-    return `The groups stand within ${percentText(Math.max(0.01, apartFraction))} of a charge: nothing to even out.`;
+    return `The groups are within ${percentText(Math.max(0.01, apartFraction))} of a full charge: nothing to balance.`;
   const best = remedies.find(({ kind }) => kind === recommended);
   if (!best) return 'None of these balances the groups within four days and within the limits of each.';
   if (best.kind === 'replace')

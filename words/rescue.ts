@@ -22,9 +22,9 @@ const refusals: Sentences<RescueRefusal> = {
   signs: ({ findings }) =>
     `Never charged again: ${findings.map((finding) => findingName[finding]).join(', ')}. Carry it outside, retire it.`,
   'too-low': ({ position, voltageV, limitV }) =>
-    `Group ${position} stands at ${volts(voltageV)}, below ${volts(limitV)}: its copper may have dissolved. Retire it.`,
+    `Group ${position} is at ${volts(voltageV)}, below ${volts(limitV)}: its copper may have dissolved. Retire it.`,
   'unknown-time': ({ voltageV }) =>
-    `It stands at ${volts(voltageV)}, and the time below 2 V is not known. That rules it out. Retire it.`,
+    `It is at ${volts(voltageV)}, and the time below 2 V is not known. That rules it out. Retire it.`,
   'nothing-low': ({ floorV }) => `Every group is at ${volts(floorV)} or more: charge it in the proper mode.`,
   'too-much-current': ({ limitA }) => `At most ${formatFigure(limitA, display.current, 2)} for it under these rules.`,
 };

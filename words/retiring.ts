@@ -17,7 +17,7 @@ const signs: Sentences<AgeSign> = {
     `The resistance of group ${position} is ${times.toFixed(1)} times the median of the others.`,
   risen: ({ times }) => `Its resistance rose to ${times.toFixed(1)} times its own past.`,
   'always-uneven': ({ uneven, of }) => `Its groups were uneven in ${uneven} of its last ${of} readings.`,
-  'long-balancing': ({ hours }) => `Evening it out took ${hours.toFixed(1)} h.`,
+  'long-balancing': ({ hours }) => `Balancing took ${hours.toFixed(1)} h.`,
   'serves-shorter': ({ firstS, nowS }) => `It serves for ${minutesText(nowS)}; once it was ${minutesText(firstS)}.`,
   rescued: ({ rescues }) => `It was rescued from below its floor ${counted(rescues, 'time')}.`,
 };
@@ -40,10 +40,10 @@ const noLamps: Sentences<NoLamp> = {
   damaged: () =>
     'It is damaged: run nothing down by hand. Set it apart outdoors, in sand or on stone, and ask how it is to be ' +
     'brought.',
-  chemistry: () => 'A lamp is common practice for lithium alone. The recycler takes it as it is.',
+  chemistry: () => 'A lamp is common practice for lithium alone. The recycler takes it undischarged.',
   primary: () => 'Primary cells are handed over as they are.',
   count: ({ series }) =>
-    `It has ${series} in series: a lamp is common practice for two to four. The recycler takes it as it is, or ` +
+    `It has ${series} in series: a lamp is common practice for two to four. The recycler takes it undischarged, or ` +
     'says how.',
 };
 
@@ -66,14 +66,14 @@ export const lampGates = [
 
 /** What has to be so before it goes as it is. */
 export const asItIsGates = [
-  'The local authority or the recycler takes it as it is, and said how it is to be brought',
-  'It lies apart, outdoors or on what does not burn, until it goes',
+  'The local authority or the recycler takes it undischarged and said how to bring it',
+  'It is stored apart, outdoors or on a surface that does not burn, until it goes',
 ] as const;
 
 /** The steps of retiring. */
 export function retireStepText({ act, voltageV, toWhom }: Omit<RetireStep, 'at'>): string {
   if (act === 'run-down') return 'put on a lamp';
-  if (act === 'as-it-is') return 'handed over as it is';
+  if (act === 'as-it-is') return 'handed over undischarged';
   if (act === 'taped') return 'its poles taped';
   return act === 'flat' ? `stood at ${setV(voltageV ?? NaN)}` : `handed over to ${toWhom}`;
 }

@@ -6,11 +6,11 @@ const sentences: Sentences<NotMeasured & { cell: string }> = {
   'put-away': ({ cell }) => `${cell} was put away with its batch: take that out again first.`,
   out: ({ cell, because }) =>
     because === null
-      ? `${cell} is out. It is not measured any more.`
-      : `${cell} is out: ${intakeReasonText(because)} It is not measured any more.`,
+      ? `${cell} is scrapped. Do not measure it any more.`
+      : `${cell} is scrapped: ${intakeReasonText(because)} Do not measure it any more.`,
   'in-build': ({ cell, buildId }) => `${cell} is in build ${buildId}: free it there first.`,
   'in-pack': ({ cell, pack }) => `${cell} is welded into ${pack}: read that pack instead.`,
-  'below-floor': ({ cell }) => `${cell} lies below its floor: rescue comes first.`,
+  'below-floor': ({ cell }) => `${cell} is below its lowest voltage: rescue it first.`,
   apart: ({ cell }) => `${cell} was taken apart: its cells are on the shelf.`,
   'not-taken-in': ({ cell, missing }) => `${cell} was not taken in yet: read its ${missing} at the intake first.`,
 };

@@ -62,6 +62,6 @@ export const endText = (kind: JobKind, of: string, station: string): string => {
 /** Why the plan does not hold as it was made. */
 export const slippedText = {
   'not-begun': (of: string, kind: JobKind) => `${of}: ${names[kind]} should have begun`,
-  'out-of-plan': (of: string, kind: JobKind) => `${of} is out: ${names[kind]} cannot be done`,
+  'out-of-plan': (of: string, kind: JobKind) => `${of} is scrapped: ${names[kind]} is not possible`,
   'new-job': (of: string, kind: JobKind) => `${of}: ${names[kind]} is not in it yet`,
 };

@@ -21,12 +21,12 @@ export const numberedText = ({ cycle, step }: Pick<Segment, 'cycle' | 'step'>): 
   [...(cycle === undefined ? [] : [`cycle ${cycle}`]), ...(step === undefined ? [] : [`step ${step}`])].join(', ');
 
 const efficiency: Record<ChargeEfficiency['says'], (fraction: string) => string> = {
-  agrees: (fraction) => `It gave back ${fraction} of what was put in, as a healthy lithium cell does.`,
+  agrees: (fraction) => `It gave back ${fraction} of the charge put in, as a healthy lithium cell does.`,
   lost: (fraction) =>
-    `It gave back ${fraction} of what was put in: a healthy lithium cell loses a per cent or two. Look at its ` +
+    `It gave back ${fraction} of the charge put in. A healthy lithium cell loses 1 or 2 %. Check its ` +
     'resistance, and put it to a self-discharge test; light duty at best until that is known.',
-  'not-empty': (fraction) => `It gave ${fraction} of what was put in: it was not empty as the charge began.`,
-  'no-measure': () => 'What was put in is no measure of its capacity: this chemistry takes more than it gives.',
+  'not-empty': (fraction) => `It gave ${fraction} of the charge put in. It was not empty at the start of the charge.`,
+  'no-measure': () => 'The charge put in is no measure of its capacity: this chemistry takes more than it gives.',
 };
 
 /** What a charge and the discharge behind it say. */

@@ -11,7 +11,7 @@ const sentences: Sentences<SelfDischargeWhy> = {
   'too-short': ({ days }) =>
     days === 0
       ? 'It takes two readings, a day apart at least.'
-      : 'Its readings lie less than a day apart; read it again in a week.',
+      : 'Its readings are less than a day apart. Measure it again in a week.',
   rose: ({ voltsPerDay }) =>
     `It rose by ${aWeek(voltsPerDay)}: it was not settled when it was first read, or it is warmer now. ` +
     'Start again from this reading.',

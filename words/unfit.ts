@@ -6,9 +6,9 @@ import { type Sentences, sentenceOf } from './say';
 const group = (position: number): string => `Group ${position}`;
 
 const reasons: Sentences<UnfitReason> = {
-  out: () => 'What was found on it rules it out.',
+  out: () => 'The inspection rules it out.',
   apart: () => 'It was taken apart.',
-  'rescue-first': () => 'A group lies below its floor.',
+  'rescue-first': () => 'A group is below its lowest voltage.',
   retiring: () => 'It is being retired.',
   retire: () => 'It is worn out for any duty here.',
   'group-low': ({ position, belowV, afterUse }) =>

@@ -59,8 +59,8 @@ const looks: Sentences<LookSaying> = {
 
 /** Where it lies, without its full stop. */
 export const liesText = {
-  cold: 'It lies too cold: 10 to 25 °C keep it',
-  warm: 'It lies too warm: 10 to 25 °C keep it',
+  cold: 'It is stored too cold: keep it at 10 to 25 °C',
+  warm: 'It is stored too warm: keep it at 10 to 25 °C',
 };
 
 /** What a look at a stored pack comes to, without its full stop. */

@@ -28,8 +28,8 @@ const sentences: Sentences<Warning> = {
   'terminals-among-groups': ({ index }) =>
     `Column ${index + 1} is the sum of the others: taken as the terminals, not as a group.`,
   'groups-not-sum': ({ apartV, voltageV }) =>
-    `The terminals lie ${millivolts(Math.abs(apartV))} ${apartV < 0 ? 'below' : 'above'} the sum of the groups, at ` +
-    `${volts(voltageV)} in the mean: a meter, a pin or a lead is wrong.`,
+    `The terminal voltage is ${millivolts(Math.abs(apartV))} ${apartV < 0 ? 'below' : 'above'} the sum of the ` +
+    `groups, at a mean of ${volts(voltageV)}: a meter, a pin or a lead is wrong.`,
   'row-unreadable': ({ count, rows }) =>
     `${counted(count, 'row')} passed over as unreadable (row ${firstOf(rows, count)}).`,
   'heading-again': ({ rows }) =>
@@ -99,13 +99,13 @@ const sentences: Sentences<Warning> = {
     `No accuracy given for the charge put in; ± ${percentText(fraction)} assumed.`,
   'charge-flat': ({ soc }) =>
     `At ${percentText(soc)} the voltage hardly depends on the charge. Start lower, down to 20 %.`,
-  'start-below-reserve': ({ soc }) => `The start at ${percentText(soc)} is below the 20 % one should leave in a pack.`,
+  'start-below-reserve': ({ soc }) => `The start at ${percentText(soc)} is below 20 %, the least to leave in a pack.`,
 
   'load-overrated': ({ loadPowerW, ratingW }) =>
     `The resistor takes ${watts(loadPowerW)}, more than its ${watts(ratingW)}: it gets hot and drifts. ` +
     'Hold it only for a moment, or use a larger one.',
   'drop-not-resolved': ({ relativeU }) =>
-    `The drop is too small for these voltage steps: the figure is good to ${percentText(relativeU)} only. ` +
+    `The drop is too small for these voltage steps: the uncertainty is ${percentText(relativeU)}. ` +
     'Use a finer meter or a heavier load.',
   'resolution-assumed': () => 'Where no resolution was given, 1 mV and 10 mA were assumed.',
   'leads-swamp': ({ leadOhm, resistanceOhm, zeroTaken }) =>
@@ -133,8 +133,7 @@ const sentences: Sentences<Warning> = {
     `Open at ${volts(openV)}, so near full, a surface voltage that any small load takes away counts as resistance. ` +
     'Rest it an hour, or preload it.',
   'board-in-path': () =>
-    'A protection board lies in the path and adds tens of milliohms of its own: ' +
-    'compare only with others that have the same board.',
+    'A protection board in the path adds tens of milliohms: ' + 'compare only with others that have the same board.',
 
   'cutoff-at-once': ({ group }) =>
     `Group ${group} is at the cut-off as soon as the load comes on: this pack cannot carry it. ` +

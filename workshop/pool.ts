@@ -14,7 +14,7 @@ export class Busy extends Error {
 /** It took longer than it may, and gave nothing that could be answered. */
 export class TookTooLong extends Error {
   constructor(limitMs: number) {
-    super(`This took longer than the ${Math.round(limitMs / 1000)} s it may take here; ask for less at once.`);
+    super(`This took longer than the ${Math.round(limitMs / 1000)} s limit. Ask for less at once.`);
   }
 }
 

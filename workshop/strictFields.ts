@@ -27,7 +27,7 @@ const [firstMs, lastMs] = [Date.UTC(1970, 0, 1), Date.UTC(2200, 0, 1)];
 /** Whether a time lies where cells are measured: from 1970 to 2200. Others are slips, such as the year 0. */
 export const isInOurTime = (at: Date): boolean => at.getTime() >= firstMs && at.getTime() <= lastMs;
 
-const outOfTime = 'The date must lie between 1970 and 2200.';
+const outOfTime = 'The date must be between 1970 and 2200.';
 const isUsual = (text: string): boolean => isInOurTime(new Date(text));
 
 /** A day as text, such as 2026-03-31. */

@@ -76,8 +76,8 @@ test('the days that a spreadsheet counts are dates', () => {
 test('what cannot be is said', () => {
   const refused = (change: Partial<LogMapping>, series = 1) =>
     refusalOf(() => readAs(unmapped, { series, mapping: { ...mapped, ...change } }));
-  expect(refused({ columns: mapped.columns.slice(1) })).toContain('No column is said to hold the time');
-  expect(refused({ columns: mapped.columns.slice(0, 1) })).toContain('hold a voltage');
+  expect(refused({ columns: mapped.columns.slice(1) })).toContain('No column is set to time');
+  expect(refused({ columns: mapped.columns.slice(0, 1) })).toContain('set to voltage');
   expect(refused({ columns: [...mapped.columns, { index: 2, field: 'current', unit: 'a' }] })).toContain('Two columns');
   const group = { index: 1, field: 'group', position: 1, unit: 'mv' } as const;
   expect(refused({ columns: [...mapped.columns, group] }, 2)).toContain('voltages of 1 group, the pack has 2');

@@ -15,6 +15,6 @@ test.each([
 test('what is left is said, and what to do', () => {
   expect(unknownChemistryText(4.31)).toContain('It can be Lithium pouch, 4.35 V.');
   expect(unknownChemistryText(2.1)).toContain('run down below its floor');
-  expect(unknownChemistryText(null)).toContain('Measure its terminals');
-  expect(unknownChemistryText(5)).toContain('none of the chemistries here');
+  expect(unknownChemistryText(null)).toContain('Measure the terminals');
+  expect(unknownChemistryText(5)).toContain('no chemistry fits');
 });

@@ -17,7 +17,7 @@ export interface DutyFacts {
   asNewCapacityAh: number;
   asNewIs: 'measured' | 'rated';
   capacityAh: Quantity | null;
-  /** Its discharge ended above the cut-off: it holds at least this. */
+  /** Its discharge ended above the cut-off: capacity at least this. */
   capacityIsAtLeast: boolean;
   /** Ten-second resistance. */
   resistanceOhm: Quantity | null;

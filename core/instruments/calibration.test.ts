@@ -77,7 +77,7 @@ test('no correction leaves a reading as it is', () => {
 });
 
 test.each([
-  ['nothing read', 'offset', [], fine, 'no level'],
+  ['nothing read', 'offset', [], fine, 'not measured at the same level'],
   ['a gain from one level', 'line', [point(3.57, 3.6)], fine, 'two levels'],
   ['a gain from equal levels', 'line', [point(3.57, 3.6), point(3.57, 3.601)], fine, 'levels are equal'],
   [
@@ -92,7 +92,7 @@ test.each([
     'offset',
     [point(3.594, 3.6, 0.0003, 0.004)],
     fine,
-    'must be surer than that',
+    'must be more accurate',
   ],
   [
     'a last digit coarser than the correction',

@@ -67,7 +67,7 @@ describe('pins', () => {
   const cells = ['a', 'b', 'c', 'd'].map((id) => cell(id, 2));
   const bonded = cells.map((one) => (one.id < 'c' ? { ...one, bond: 'w' } : one));
   test.each([
-    [cells, [{ cell: 'x' }], 'x is wanted in the pack but is not among the cells'],
+    [cells, [{ cell: 'x' }], 'x is pinned but is not among the cells'],
     [cells, [{ cell: 'a', group: 3 }], 'but there are 2'],
     [
       bonded,
@@ -75,7 +75,7 @@ describe('pins', () => {
         { cell: 'a', group: 1 },
         { cell: 'b', group: 2 },
       ],
-      'group 1 and in group 2',
+      'group 1 and to group 2',
     ],
     [
       cells,

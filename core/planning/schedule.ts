@@ -18,7 +18,7 @@ export interface Job {
   kind: string;
   /** Wherever it is done; or by station, where they differ: those that are not named cannot do it. */
   minutes: number | Readonly<Record<string, number>>;
-  /** It lies within attended hours as a whole. */
+  /** The whole job is within attended hours. */
   attended: boolean;
   /** These are done before. */
   after: readonly string[];

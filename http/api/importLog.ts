@@ -137,8 +137,8 @@ const endsInFuture = (ended: Date): Refusal =>
   ]);
 
 const endsOutOfTime = (): Refusal =>
-  new Refusal(400, 'end-out-of-time', 'The dates of this log lie before 1970. Say when it ended.', [
-    { path: 'endedAt', message: 'The dates of this log lie before 1970.' },
+  new Refusal(400, 'end-out-of-time', 'The dates of this log are before 1970. Enter when the log ended.', [
+    { path: 'endedAt', message: 'The dates of this log are before 1970.' },
   ]);
 
 const alreadyHere = (known: { id: number; code: string } | null): Refusal =>

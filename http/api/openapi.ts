@@ -190,7 +190,7 @@ export const openApi = (version: string) => ({
     },
     '/api/v1/subjects': {
       get: {
-        summary: 'Cells and packs with what is known and said of them',
+        summary: 'Cells and packs with their readings, verdicts and next steps',
         parameters: query(shapes.subjectsQuery),
         responses: answers(shapes.subjectsResponse),
       },
@@ -200,7 +200,7 @@ export const openApi = (version: string) => ({
         summary: 'The whole workshop as a Data Package: CSV with its schema, and the files as they arrived',
         responses: {
           '200': { description: 'A zip archive', content: { 'application/zip': {} } },
-          '401': { description: 'The workshop is locked: a passphrase or a key is wanted', content: json(errorSchema) },
+          '401': { description: 'The workshop is locked: a passphrase or a key is needed', content: json(errorSchema) },
         },
       },
     },
@@ -209,7 +209,7 @@ export const openApi = (version: string) => ({
         summary: 'The bench plan as a calendar',
         responses: {
           '200': { description: 'iCalendar (RFC 5545)', content: { 'text/calendar': {} } },
-          '401': { description: 'The workshop is locked: a passphrase or a key is wanted', content: json(errorSchema) },
+          '401': { description: 'The workshop is locked: a passphrase or a key is needed', content: json(errorSchema) },
         },
       },
     },
@@ -244,7 +244,7 @@ export const openApi = (version: string) => ({
               'text/event-stream': { schema: z.toJSONSchema(shapes.eventMessage, { io: 'output' }) },
             },
           },
-          '401': { description: 'The workshop is locked: a passphrase or a key is wanted', content: json(errorSchema) },
+          '401': { description: 'The workshop is locked: a passphrase or a key is needed', content: json(errorSchema) },
         },
       },
     },

@@ -590,7 +590,7 @@ export const scheduleRequest = z
           id: named,
           kind: named,
           minutes: z.number().min(0.1).max(1e5),
-          attended: z.boolean().describe('It lies within attended hours as a whole.'),
+          attended: z.boolean().describe('The whole job is within attended hours.'),
           after: z.array(named).max(50).optional().describe('These are done before.'),
           restMin: z.number().min(0).max(1e5).optional().describe('How long after those ended, min; 0 where left out.'),
           due: moment.optional().describe('Wanted by then.'),
@@ -1097,7 +1097,7 @@ export const entryRequest = z
 
 export const entryResponse = z.object({
   entry: z.string(),
-  said: z.string().describe('What was understood and filed, in words.'),
+  said: z.string().describe('The filed line in words.'),
 });
 
 /** The data of a message of the stream of changes; a test holds the messages against it. */

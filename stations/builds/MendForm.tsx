@@ -31,7 +31,7 @@ export function MendForm({ pack, choices }: { pack: string; choices: readonly (r
         {replaceCautions.map((caution) => (
           <li key={caution}>{caution}</li>
         ))}
-        <li>What was read of the pack before counts no more: read its groups, then their resistance.</li>
+        <li>Earlier readings of the pack no longer count. Measure its groups, then their resistance.</li>
       </ul>
       <FormEnd
         refused={answer?.ok === false ? answer.said : null}

@@ -174,7 +174,7 @@ const whatCounts = ({ enoughAh, pins, without }: PackNeed): string[] => [
   `The weakest group is as large as ${enoughAh === null ? 'can be' : formatFigure(enoughAh, display.capacity, 2)}.`,
   'Groups are equal.',
   'Resistances within a group are alike, and those of the groups.',
-  'What is not needed is left over: the better cells first.',
+  'Cells that are not needed stay on the shelf, the better ones first.',
 ];
 
 const differenceText = (ah: number): string => {

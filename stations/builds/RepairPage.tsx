@@ -81,8 +81,8 @@ export async function RepairPage({ code, group, out }: RepairPageProps) {
         </p>
       </section>
       <div className="cols">
-        <section className="sheet" aria-label="What is known of its groups">
-          <h2>What is known of its groups</h2>
+        <section className="sheet" aria-label="Readings of its groups">
+          <h2>Readings of its groups</h2>
           <Groups groups={groups} positions={positions} hrefOf={hrefOf} />
           <PlusMinus />
         </section>
@@ -132,7 +132,7 @@ function Answer({ fit, spares }: { fit: Fit | null; spares: number }) {
     return (
       <p className="headline mb-0">
         {spares === 0
-          ? 'No free cell of its chemistry and rated capacity lies on the shelf.'
+          ? 'No free cell of this chemistry and rated capacity is on the shelf.'
           : 'The spares there are do not fill it: welded ones stay together.'}
       </p>
     );

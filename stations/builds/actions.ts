@@ -164,7 +164,7 @@ const mend = z.object({
       const each = z.object({ position: z.int().min(1).max(100), takenOut: codes, putIn: codes.min(1) });
       return z.array(each).min(1).max(100).parse(JSON.parse(text));
     } catch {
-      context.addIssue('What was put in cannot be read; choose it again.');
+      context.addIssue('The list of new cells cannot be read. Choose the cells again.');
       return z.NEVER;
     }
   }),

@@ -33,7 +33,7 @@ export async function filePartialAction(code: string, _: Answer | null, form: Fo
     if (!subject || charge === null) return refuse('There is no such cell or pack.');
     if (chemistries[subject.chemistry].family !== 'lithium')
       return refuse('With this chemistry the charge put in does not show the capacity. Log a discharge.');
-    if (subject.intake.class === 'out') return refuse(`${code} is out: it is not charged.`);
+    if (subject.intake.class === 'out') return refuse(`${code} is scrapped. Do not charge it.`);
     const volts = typedVolts(start, isPack(subject) ? subject.series : 1);
     if (!volts || 'wrong' in volts) {
       const said = volts?.wrong ?? 'Its rested voltages are missing.';

@@ -28,7 +28,7 @@ export async function beginResistorAction(code: string, _: Answer | null, form: 
     const { alarmS } = begun.parse(fieldsOf(form));
     const { subject, workshop } = await subjectNamed(code);
     if (!subject) return refuse('There is no such cell or pack.');
-    if (subject.intake.class === 'out') return refuse(`${code} is out: it is not used any more.`);
+    if (subject.intake.class === 'out') return refuse(`${code} is scrapped. Do not use it any more.`);
     const subjectIds = idsTogether(subject, workshop);
     const isStarted = await inTransaction(async (db) => {
       await holdSubjects(db, subjectIds);
@@ -36,7 +36,7 @@ export async function beginResistorAction(code: string, _: Answer | null, form: 
       await beginPeriod(db, { kind: 'discharge', subjectIds, beganAt: now(), plannedS: alarmS });
       return true;
     });
-    return isStarted ? done(undefined) : refuse(`A discharge of ${code} is running already. End that one first.`);
+    return isStarted ? done(undefined) : refuse(`A discharge of ${code} is already running. End it first.`);
   });
   if (!answer.ok) return answer;
   revalidatePath('/', 'layout');

@@ -11,11 +11,11 @@ import { useHotkeys } from 'react-hotkeys-hook';
 
 const everywhere: Keys = [
   ['/', 'to the reading bar; so does any figure or letter typed elsewhere'],
-  ['Enter', 'file what was understood; once more confirms what was asked about'],
+  ['Enter', 'file the line; once more answers a question with yes'],
   ['↓', 'file what was probably meant, where the bar says “was it …?”'],
   ['↑', 'correct the last entry: it comes back into the bar'],
   ['Ctrl Z', 'undo the last entry of this screen, also after a reload'],
-  ['Ctrl Y', 'file again what was undone'],
+  ['Ctrl Y', 'file the undone line again'],
   ['Alt S', 'sound on or off: one tone filed, two odd, a falling one look here'],
   ['Alt 1 … 9', 'to a station of the bench line'],
   ['?', 'these keys, also from the empty bar'],

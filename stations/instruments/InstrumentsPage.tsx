@@ -122,7 +122,7 @@ export async function InstrumentsPage({ edit }: { edit: string | undefined }) {
               <h2>Correct {editing.code}</h2>
               <InstrumentForm key={editing.code} now={editing} />
               <p className="mt-2">
-                <Link href="/instruments">Leave it as it is</Link>
+                <Link href="/instruments">Do not adjust</Link>
               </p>
               <Corrections corrections={corrections} />
             </section>

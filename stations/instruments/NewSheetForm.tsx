@@ -16,7 +16,7 @@ export function NewSheetForm() {
         <Field
           name="batteries"
           label="Batteries"
-          hint="Several levels, with commas: empty, half, full; or the code of a pack, whose groups they are"
+          hint="Several levels, separated by commas: empty, half, full. Or a pack’s code: its groups are the levels"
           error={fields.batteries}
           wide
         />

@@ -267,7 +267,7 @@ const mostBatteries = 12;
 const tooManyBatteries = 'At most twelve batteries on one sheet.';
 
 const newSheet = z.object({
-  name: typedText('Name', 80, 'What is this sheet called?'),
+  name: typedText('Name', 80, 'Enter a name for the sheet.'),
   batteries: typedText('Batteries', 500)
     .transform((text) =>
       text

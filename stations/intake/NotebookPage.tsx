@@ -23,7 +23,7 @@ export async function NotebookPage() {
         <h1>
           <Link href="/intake">Intake</Link> · bring your notebook
         </h1>
-        <span className="soft">A table from a spreadsheet. Nothing is stored before you say so.</span>
+        <span className="soft">A table from a spreadsheet. Nothing is stored until you confirm.</span>
       </div>
       <NotebookForm
         uid={crypto.randomUUID()}

@@ -13,7 +13,7 @@ import { mostChars, mostColumns, notebookFields } from './notebookTable';
 
 const settled = z.object({
   uid: entryId,
-  name: typedText('Name', 100, 'What is this table called? It is kept under that.'),
+  name: typedText('Name', 100, 'Enter a name for this table.'),
   pasted: z
     .string()
     .min(1, 'Paste a table, or drop its file.')

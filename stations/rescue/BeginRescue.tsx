@@ -46,7 +46,7 @@ export function BeginRescue({ code, series, kind, mostA, everyMin, floorV, own }
             id="looked"
             name="looked"
             className="mt-2"
-            label="Looked at, felt and smelled just now: nothing but what is ticked"
+            label="Inspected just now by eye, hand and nose: only what is ticked"
           />
         </fieldset>
         <fieldset>

@@ -118,7 +118,7 @@ function Begin({ subject, state, house, own }: BeginProps) {
             {rescueRefusalText(refusal)} <Grounds rule={refusal.rule} code={refusal.code} />
           </p>
         ))}
-        {isOut && <p>It is out: look at its verdict. It is never charged again.</p>}
+        {isOut && <p>It is scrapped: see its verdict. Never charge it again.</p>}
         <p className="ask mb-0">
           Discharge nothing and force nothing. Set it aside outdoors, on stone; tape its poles; your local recycler says
           how to bring it.
@@ -128,7 +128,7 @@ function Begin({ subject, state, house, own }: BeginProps) {
   if (subject.intake.class === 'usable')
     return (
       <section className="sheet lead-ink" aria-label="Nothing to rescue">
-        <p className="mb-0">As it was read last it does not lie below its floor: it is charged in the proper mode.</p>
+        <p className="mb-0">By the last reading it is not below its lowest voltage. Charge it in the normal mode.</p>
       </section>
     );
   return (

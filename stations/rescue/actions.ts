@@ -49,7 +49,7 @@ export async function beginRescueAction(code: string, _: Answer | null, form: Fo
     const { subject, workshop } = await subjectNamed(code);
     if (!subject) return refuse('There is no such cell or pack.');
     if (await openRescue(subject, workshop)) return refuse(`${code} is being rescued already.`);
-    if (subject.intake.unsafe) return refuse(`${code} is out for what was found on it. It is never charged again.`);
+    if (subject.intake.unsafe) return refuse(`${code} is scrapped after its inspection. Never charge it again.`);
     const own = ownLimitsOf(fieldsOf(form), workshop.rules.limits);
     if (!own.ok) return own;
     const limits = withOwnLimits(workshop.rules.limits, own.value);
@@ -57,7 +57,7 @@ export async function beginRescueAction(code: string, _: Answer | null, form: Fo
     const line = understandRescue(reading, code, rescued.series);
     if (line.kind !== 'reading')
       return refuse(line.kind === 'wrong' ? line.said : 'Read every group now.', {
-        reading: 'Every group, as it is now.',
+        reading: 'Measure every group now.',
       });
     const findings = inspectionKeys.filter((finding) => form.get(`found ${finding}`) !== null);
     if (findings.length > 0) await fileFindings(subject, workshop, findings);
@@ -73,7 +73,7 @@ export async function beginRescueAction(code: string, _: Answer | null, form: Fo
         ...(refusal.code === 'too-much-current' && {
           currentA: `At most ${mostRescueA(rescued, limits).toFixed(2)} A.`,
         }),
-        ...(refusal.code === 'unknown-time' && { belowSince: `Since when it lies below ${longBelowV} V.` }),
+        ...(refusal.code === 'unknown-time' && { belowSince: `Enter since when it has been below ${longBelowV} V.` }),
       });
     const missing = rescueChecklist.filter((_text, i) => form.get(`check ${i}`) === null);
     if (form.get('looked') === null) return refuse('Look at it, feel it and smell it, and say that you did.');

@@ -120,9 +120,9 @@ export async function ComparePage({
                   {formatQuantity({ value: Math.abs(agreement.bias.value), u: agreement.bias.u }, display.resistance)}{' '}
                   {agreement.bias.value < 0 ? 'less' : 'more'} than the second.{' '}
                   {agreement.growing
-                    ? `Nineteen of twenty ratios lie from ${agreement.ratioLow.toFixed(2)} to ` +
+                    ? `95 % of the ratios are from ${agreement.ratioLow.toFixed(2)} to ` +
                       `${agreement.ratioHigh.toFixed(2)} times.`
-                    : `Nineteen of twenty differences lie from ${formatFigure(agreement.low, display.resistance)} ` +
+                    : `95 % of the differences are from ${formatFigure(agreement.low, display.resistance)} ` +
                       `to ${formatFigure(agreement.high, display.resistance)}.`}
                 </p>
                 {agreement.growing && (
@@ -134,8 +134,8 @@ export async function ComparePage({
                 <PlusMinus />
                 <p className="soft mb-0">
                   The limits are for a further one, from these {agreement.count}
-                  {agreement.growing ? '' : `, each good to ± ${formatFigure(agreement.limitU, display.resistance)}`}.
-                  Nothing is converted from one method into the other.
+                  {agreement.growing ? '' : `, each ± ${formatFigure(agreement.limitU, display.resistance)}`}. No value
+                  is converted from one method to the other.
                 </p>
               </>
             ) : (

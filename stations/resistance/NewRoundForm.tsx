@@ -83,7 +83,7 @@ export function NewRoundForm({ batches, protocols, instruments }: NewRoundFormPr
             name="afterS"
             label="Recovery voltage after, s"
             error={fields.afterS}
-            hint="After the load comes off; later is surer"
+            hint="Time after the load is removed; later is more accurate"
             figures
           />
         )}

@@ -84,12 +84,12 @@ export async function PredictPage({ model: wanted, of }: { model?: string; of?: 
                 <div className="big mid">{prediction.line.rSquared.toFixed(2)}</div>
                 <p style={{ fontWeight: 700 }}>{strengthOf(prediction.line.rSquared)}</p>
                 <p>
-                  Each further 10 mΩ goes with {Math.abs(prediction.line.slope.value * 0.01).toFixed(decimals)} ±{' '}
+                  Each further 10 mΩ means {Math.abs(prediction.line.slope.value * 0.01).toFixed(decimals)} ±{' '}
                   {(prediction.line.slope.u * 0.01).toFixed(decimals)} {unit}{' '}
                   {prediction.line.slope.value < 0 ? 'less' : 'more'}.
                 </p>
                 <PlusMinus />
-                <p>A further one lies within the band in nineteen of twenty cases.</p>
+                <p>A new cell is within the band in 95 % of cases.</p>
                 {prediction.leftOut.length > 0 && (
                   <p>
                     The line is drawn without {prediction.leftOut.slice(0, 8).join(', ')}: so far off that one such

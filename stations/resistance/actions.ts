@@ -35,7 +35,7 @@ const fraction = (what: string) =>
 
 const newProtocol = z
   .object({
-    name: typedText('Name', 60, 'What is it called?'),
+    name: typedText('Name', 60, 'Enter a name.'),
     school: typedText('School', 200),
     method: z.enum(methodKeys),
     chargeFrom: fraction('Charge from'),
@@ -90,7 +90,7 @@ export async function archiveProtocolAction(id: number, away: boolean): Promise<
 }
 
 const newRound = z.object({
-  batch: z.string().min(1, 'Choose what is to be read.'),
+  batch: z.string().min(1, 'Choose what to measure.'),
   protocol: countText(z.number()),
   instrument: z.string(),
   ammeter: z.string().optional(),

@@ -42,7 +42,7 @@ export function AsItIsForm({ code }: { code: string }) {
   return (
     <form {...form} aria-label="As it is" noValidate>
       <Gates name="as-it-is" gates={asItIsGates} />
-      <FormEnd refused={refusedOf(answer)} pending={pending} label="It goes as it is" busy="Noting …" />
+      <FormEnd refused={refusedOf(answer)} pending={pending} label="Hand it over undischarged" busy="Noting …" />
     </form>
   );
 }

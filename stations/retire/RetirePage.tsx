@@ -43,7 +43,7 @@ export async function RetirePage({ code }: { code: string }) {
           </section>
           {lamp && (phase.code === 'decide' || phase.code === 'not-flat') && (
             <section className="sheet" aria-label="Or as it is">
-              <h2>Or it goes as it is</h2>
+              <h2>Or hand it over undischarged</h2>
               <AsItIsForm code={subject.code} />
             </section>
           )}
@@ -111,7 +111,7 @@ function Now({ code, phase, lamp, why }: NowProps) {
           <LampForm code={code} />
         </Step>
       ) : (
-        <Step title="It goes as it is">
+        <Step title="Hand it over undischarged">
           <p>{why}</p>
           <AsItIsForm code={code} />
         </Step>

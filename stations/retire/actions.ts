@@ -76,7 +76,7 @@ export async function putOnLampAction(code: string, _: Answer | null, form: Form
     const lampInput = lampSubject(subject, workshop);
     const noLamp = noLampFor(lampInput);
     if (noLamp || lampInput.chemistry === 'alkaline')
-      return refuse(noLamp ? noLampText(noLamp) : 'A primary cell is handed over as it is.');
+      return refuse(noLamp ? noLampText(noLamp) : 'Hand over a primary cell undischarged.');
     const { volts } = measured.parse(fieldsOf(form));
     const { chemistry, series, capacityAh, groupsV, curve } = lampInput;
     const entered = { chemistry, series, measuredV: volts, groupsV: null, isCounted: true, isLabelRead: true };
@@ -117,7 +117,7 @@ export async function readFlatAction(code: string, _: Answer | null, form: FormD
   });
 }
 
-/** It goes as it is, charged or not. */
+/** Hand it over undischarged, charged or not. */
 export async function asItIsAction(code: string, _: Answer | null, form: FormData): Promise<Answer> {
   return stepping(code, ['decide', 'not-flat'], async (stage) => {
     const missing = missingOf(asItIsGates, form);

@@ -17,7 +17,8 @@ export async function beginSelfDischargeOf(codes: readonly string[], days: numbe
     return refuse(`Nothing here is called ${unknown.slice(0, 5).join(', ')}.`, { codes: 'Codes that are here.' });
   const subjects = [...named.values()].flat();
   const out = subjects.filter(({ intake }) => intake.class === 'out').map(({ code }) => code);
-  if (out.length > 0) return refuse(`${out.join(', ')}: out is out, it is not held.`, { codes: 'Leave those out.' });
+  if (out.length > 0)
+    return refuse(`${out.join(', ')}: scrapped, so no self-discharge test.`, { codes: 'Leave those out.' });
   const subjectIds = [...new Set(subjects.map(({ id }) => id))];
   if (subjectIds.length > mostHeld)
     return refuse(`These are ${subjectIds.length}; at most ${mostHeld} rest in one test.`, { codes: 'Fewer at once.' });

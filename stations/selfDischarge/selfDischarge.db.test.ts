@@ -112,7 +112,7 @@ test('what is not here, or is nothing that rests, is refused', async () => {
   await fileLine({ ...beside, entry: randomUUID(), text: 'T1-007 l' });
   expect(await beginSelfDischargeOf(['T1-007'], 7)).toMatchObject({
     ok: false,
-    said: expect.stringContaining('out is out'),
+    said: expect.stringContaining('scrapped'),
   });
   expect(await read(9999, 'T1-001 4.1')).toMatchObject({ ok: false, said: 'There is no such self-discharge test.' });
 });

@@ -67,7 +67,7 @@ export function Verdict({ subject, due, acts, clinic }: VerdictProps) {
       )}
       {subject.capacityIsAtLeast && subject.run && duty.duty !== null && (
         <p className="ask">
-          <Link href={`/capacity/${subject.run.id}`}>Its discharge</Link> ended above the cut-off: it holds at least{' '}
+          <Link href={`/capacity/${subject.run.id}`}>Its discharge</Link> ended above the cut-off: capacity at least{' '}
           {capacity && formatQuantity(capacity, display.capacity)}. Discharge it to the cut-off for the full value.
         </p>
       )}

@@ -137,7 +137,7 @@ function Next({ state, placed }: { state: BenchNow; placed: readonly Timed[] }) 
     return (
       <>
         <p className="headline">Nothing is wanted</p>
-        <p className="soft mb-0">Say what is wanted with which packs and cells, and when you are at the bench.</p>
+        <p className="soft mb-0">Enter the jobs for your packs and cells, and your attended hours.</p>
       </>
     );
   const next = nextOf(placed);
@@ -170,7 +170,7 @@ function Next({ state, placed }: { state: BenchNow; placed: readonly Timed[] }) 
           {next.does}
         </p>
       ) : (
-        <p className="headline">Nothing is in the plan</p>
+        <p className="headline">The plan is empty</p>
       )}
       {attended.length === 0 && <p className="hot">◆ No attended hours. Add them to plan jobs.</p>}
       {plan && placed.length > 0 && (

@@ -66,8 +66,8 @@ export async function UpkeepPage() {
           <h2>The bench plan</h2>
           <p>
             Which job to do when and at which station, within the attended hours:{' '}
-            <Link href="/upkeep/plan">the plan</Link>. What is due also goes into a calendar, by an address made under{' '}
-            <Link href="/access">access</Link>.
+            <Link href="/upkeep/plan">the plan</Link>. Due dates can also appear in your calendar. Create the address
+            under <Link href="/access">access</Link>.
           </p>
           <h2>Use</h2>
           <p>

@@ -121,7 +121,7 @@ function Unfit({ known: { pack, use } }: { known: Known }) {
         <Name pack={pack} />
       </th>
       <td>
-        {pack.isOut && <b className="hot">◆ it is out now. </b>}
+        {pack.isOut && <b className="hot">◆ in use now. </b>}
         {because.map((barrier, i) => (
           <span key={i}>
             {sheetRefusalText(barrier)}{' '}

@@ -78,7 +78,8 @@ export async function addJobsAction(_: Answer | null, form: FormData): Promise<A
       return refuse(`Nothing here is called ${unknown.slice(0, 5).join(', ')}.`, { codes: 'Codes that are here.' });
     const subjects = [...new Map([...named.values()].flat().map((subject) => [subject.id, subject])).values()];
     const out = subjects.filter((subject) => outOfPlan(subject, workshop)).map(({ code }) => code);
-    if (out.length > 0) return refuse(`${out.join(', ')}: nothing is done with it.`, { codes: 'Leave those out.' });
+    if (out.length > 0)
+      return refuse(`${out.join(', ')}: scrapped, retired or in a pack, so no job.`, { codes: 'Leave those out.' });
     const steps: readonly JobKind[] = courses[course];
     const isAdded = await inTransaction(async (on) => {
       await holdBench(on);
