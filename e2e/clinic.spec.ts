@@ -63,7 +63,7 @@ test('a pack of seven that shuts down early: diagnosed, measured on, evened out,
   await workshop.later(3 * 24 * hourS + 4 * hourS);
   await page.goto('/clinic/PX7');
   await type(page, '4.17 4.17 4.16 4.17 4.16 4.17 4.17');
-  await expect(evening).toContainText('it worked');
+  await expect(evening).toContainText('It worked');
 });
 
 test('a swapped sense tap and a bad channel of an instrument are told apart from bad cells', async ({

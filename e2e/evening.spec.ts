@@ -110,7 +110,7 @@ test('an unknown box with a dented cell, a fake, a dead one and a welded pair', 
     await type(page, '3.69 44.0 ok');
     await expect(page.getByText('Every cell of G1 is decided.')).toBeVisible();
     await type(page, 'ok');
-    await expect(said(page)).toContainText('start with the code of the one you mean');
+    await expect(said(page)).toContainText('Start with the code of a cell');
   });
   const { rows } = await workshop.pool.query(
     `select code, kind, (select count(*) from entry_subject where entry_id = filed.id) as together
@@ -292,7 +292,7 @@ test('three meters that disagree: nobody can know, what is assumed of them is sa
   await page.getByText('Another battery').click();
   await page.getByLabel('What it is').fill('full');
   await page.getByRole('button', { name: 'Put it on the sheet' }).click();
-  await expect(line(page)).toHaveAccessibleName('What is read on B2, full');
+  await expect(line(page)).toHaveAccessibleName('Readings on B2, full');
   await page.goto('/instruments');
   await page.getByRole('link', { name: 'Correct MC' }).click();
   const correcting = page.getByRole('region', { name: 'Correct MC' });
@@ -368,12 +368,12 @@ test('a form half filled and the chosen meter are there after a reload and a vis
   await expect(page.getByLabel('From where, used how')).toHaveValue('A cellar');
   await expect(page.getByLabel('Size')).toHaveValue('21700');
   await page.goto('/intake/K1');
-  await page.getByLabel('Voltages are read with').selectOption('MK');
+  await page.getByLabel('Instrument for voltages').selectOption('MK');
   await page.keyboard.type('3.7');
   await expect(line(page)).toHaveValue('3.7');
   await page.goto('/shelf');
   await page.goto('/intake/K1');
-  await expect(page.getByLabel('Voltages are read with')).toHaveValue('MK');
+  await expect(page.getByLabel('Instrument for voltages')).toHaveValue('MK');
   await line(page).fill('');
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog')).toContainText('leave this cell for later');

@@ -65,7 +65,7 @@ test('two of one code are refused; a certified one is believed at once', async (
   await type(page, 'DM1 3.725');
   arrival();
   await expect(page.getByRole('region', { name: 'Battery at hand' })).toContainText(
-    /^At handB2.*Read on it: DM1, REF\./,
+    /^At handB2.*Measured on it: DM1, REF\./,
   );
   await page.getByRole('button', { name: 'by offset and gain' }).click();
   await expect(page.getByText('All levels are equal')).toBeVisible();

@@ -49,13 +49,13 @@ test.describe.serial('a log that tells nothing by itself', () => {
     await expect(page.getByText('1 row passed over as unreadable')).toBeVisible();
     await page.goto('/capacity?subject=PR1');
     await page.locator('input[type=file]').setInputFiles({ ...file, buffer: Buffer.from(`${untidyLog()}\n`) });
-    await expect(page.getByText('Files of this shape are read as kept under')).toContainText('Harbour radio');
+    await expect(page.getByText('Files of this layout use the stored columns of')).toContainText('Harbour radio');
   });
 
   test('is read otherwise afterwards, without asking for the file again; its samples go out', async ({ page }) => {
     await page.goto(run);
     const before = await page.locator('.big').textContent();
-    await page.getByText('Read the file otherwise').click();
+    await page.getByText('Read the file with other settings').click();
     await page.getByLabel('Unit of column 1').selectOption('in s');
     await expect(page.getByText('time in s (column 1)')).toBeVisible();
     await page.getByRole('button', { name: 'Read it so' }).click();

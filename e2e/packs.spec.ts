@@ -91,7 +91,7 @@ test.describe.serial('the resistances of a pack', () => {
     await page.keyboard.press('Enter');
     await expect(page).toHaveURL(/\/clinic\/PK6$/);
     await type(page, '7.1mΩ 7.3mΩ 7.0mΩ 7.2mΩ');
-    await expect(said(page)).toContainText('Resistances are read in a round over packs');
+    await expect(said(page)).toContainText('Resistances are measured in a round over packs');
 
     await page.goto('/resistance');
     await fillByKeys(page, { 'Batch or packs': 'packs', Protocol: 'Minute one', 'Bench temperature, °C': '22.2' });
@@ -108,12 +108,12 @@ test.describe.serial('the resistances of a pack', () => {
     await type(page, 'PK6 7.4 9.9 7.3 7.5 2025-11-15');
     await expect(said(page)).toContainText('on 2025-11-15');
     await type(page, 'PK6 7.4 9.9 7.3 7.5 2199-01-01');
-    await expect(said(page)).toContainText('is no day on which it can have been read');
+    await expect(said(page)).toContainText('cannot be the day of this reading');
     await page.keyboard.press('Escape');
     await type(page, 'PK6 7.8 15.7 7.6 7.9');
     const last = page.getByRole('region', { name: 'Last figure' });
     await expect(last).toContainText('Group 2 is failing');
-    await expect(last).toContainText('risen to 2.15 times the first figure read the same way');
+    await expect(last).toContainText('risen to 2.15 times the first value by the same method');
     await last.getByRole('link', { name: 'PK6' }).press('Enter');
     await expect(page).toHaveURL(/\/clinic\/PK6$/);
     const resistance = page.getByRole('region', { name: 'Resistance', exact: true });

@@ -56,14 +56,14 @@ test('two who read the same round are told of each other, and no cell takes the 
   const other = await another(browser, workshop.url, '/resistance/1');
   await type(other, `${asked} 3.790 3.720`);
   await expect(said(other)).toContainText(`Filed ${asked}`);
-  await expect(page.getByText(`${asked} was just read from another screen.`)).toBeVisible();
+  await expect(page.getByText(`${asked} was just measured on another screen.`)).toBeVisible();
   await expect(next).toContainText(asked);
   // It is asked about, since it was read meanwhile; read all the same, the first one hears of it.
   await type(page, '3.791 3.721');
   await expect(said(page)).toContainText('was measured from another screen just now');
   await page.keyboard.press('Enter');
   await expect(said(page)).toContainText(`Filed ${asked}`);
-  await expect(other.getByText(`${asked} was read from another screen, too: look at both.`)).toBeVisible();
+  await expect(other.getByText(`${asked} was also measured on another screen. Check both readings.`)).toBeVisible();
 });
 
 test('a reading that waited is asked about where its cell was read meanwhile', async ({ page, workshop }) => {

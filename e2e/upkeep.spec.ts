@@ -65,8 +65,8 @@ test('a pouch pack of four gets its storage sheet; a wrong count is refused, and
   await form.getByLabel('Goal').selectOption('bring to storage');
   await form.getByLabel('Terminals now').fill('12.4');
   await form.getByRole('button', { name: 'Make the sheet' }).click();
-  await expect(sheet).toContainText('Read the chemistry on its label');
-  await form.getByLabel('I read its chemistry').check();
+  await expect(sheet).toContainText('Read the chemistry on the label');
+  await form.getByLabel('I read the chemistry').check();
   await form.getByRole('button', { name: 'Make the sheet' }).click();
   await expect(sheet.getByRole('alert')).toContainText('12.40 V could be 11.1 V, 3 in series');
   await form.getByLabel('Terminals now').fill('21');

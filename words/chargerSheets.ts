@@ -218,7 +218,7 @@ export function sheetCautions({ chemistry }: { chemistry: Chemistry }, sheet: Ch
   const { family } = chemistries[chemistry];
   return [
     'Check count, chemistry and polarity before the start.',
-    'Never charge or discharge unattended. On a surface that does not burn, a smoke alarm near.',
+    'Never charge or discharge unattended. Use a surface that does not burn, with a smoke alarm near.',
     'Disconnect it if it gets warm, swells or smells.',
     ...(isBlind ? ['Its charge is not known, so these are the longest times. Measure its voltage at rest.'] : []),
     ...(goal === 'rescue'

@@ -78,13 +78,13 @@ export function verdictWhy(verdict: ClinicVerdict): string {
     case 'retire':
       return verdict.why === 'unsafe'
         ? 'The inspection rules out any use. Do not charge it. Put it outdoors, on stone.'
-        : 'It holds too little for any duty of the house.';
+        : 'Its capacity is too low for any duty of the house.';
     case 'rescue':
-      return 'A group lies below its floor: only the attended rescue brings it up, where the house rules allow that.';
+      return 'A group is below its lowest voltage. Only an attended rescue can raise it, if the house rules allow one.';
     case 'not-the-pack':
       return blamedText(verdict.blamed);
     case 'mend-board':
-      return 'The groups are there, the terminals are dead. Until it is mended, its groups are watched by hand.';
+      return 'The groups are alive and the terminals are dead. Until the board is repaired, measure them by hand.';
     case 'mend-wire':
       return 'The readings show no fault in its cells. Until the wire is repaired, do not balance the pack through it.';
     case 'other-meter':

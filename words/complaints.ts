@@ -50,7 +50,7 @@ const decoded: Record<Complaint, Decoded> = {
   },
   'balances-for-hours': {
     name: 'balances for hours',
-    causes: 'One group far behind; a group that leaks; a pin that reads wrong.',
+    causes: 'One group far behind; a group that leaks; a faulty pin.',
     test: 'Measure every group at the plug while it balances, and touch the plug.',
   },
 };

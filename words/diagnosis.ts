@@ -62,14 +62,14 @@ export const isHot = ({ fault, probability }: GroupFinding): boolean => fault !=
 /** Differences below this do not matter, V. */
 const seenV = 0.002;
 
-const standsText = (apartV: number): string =>
+const apartText = (apartV: number): string =>
   Math.abs(apartV) < seenV
     ? 'at the median of the groups'
     : `${millivolts(Math.abs(apartV))} ${apartV < 0 ? 'below' : 'above'} the median of the groups`;
 
-/** Where a group stood in a round. */
+/** The place of a group in a round. */
 export const stoodText = (apartV: number, state: PackState): string =>
-  `${stateTexts[state]} it is ${standsText(apartV)}`;
+  `${stateTexts[state]} it is ${apartText(apartV)}`;
 
 /** Its resistance beside the median of the groups. */
 export const resistanceTimesText = (times: number): string =>

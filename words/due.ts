@@ -19,14 +19,14 @@ const doing: Record<After, [one: string, many: string]> = {
 
 const meanwhile: Record<After, string> = {
   charge: 'Do not measure resistance yet.',
-  discharge: 'Then read its voltage, and back to storage.',
+  discharge: 'Then measure its voltage and bring it to storage charge.',
   hold: 'Then measure it again with the same meter.',
   resistor: 'It has no shut-off: look at it now and then, and be there before it is empty.',
   remedy: 'Stay with it. Stop when anything gets warm.',
   job: 'Stay with it. The plan says where.',
   'run-down': 'Never leave it. Outdoors, on a surface that does not burn.',
   use: 'Computed from its capacity and sag, since it was taken out.',
-  rescue: 'Stay with it. Then read every group.',
+  rescue: 'Stay with it. Then measure every group.',
   'rescue-stop': 'Switch the current off now.',
   'rescue-off': 'Check it. Then resume the rescue or give it up.',
 };

@@ -32,8 +32,8 @@ const sentences: Sentences<Impossible & { field: string }> = {
 
   'loaded-above-open': ({ openV, loadedV, droopV }) =>
     droopV === 0
-      ? `Under load ${volts(loadedV)} was read, open ${volts(openV)}; the loaded voltage must be the lower one.`
-      : `Under load ${volts(loadedV)} was read, open ${volts(openV)} with ` +
+      ? `Loaded ${volts(loadedV)}, open ${volts(openV)}: the loaded voltage must be the lower one.`
+      : `Loaded ${volts(loadedV)}, open ${volts(openV)} with ` +
         `${millivolts(droopV)} of droop; the loaded voltage must be the lower one.`,
   'resistance-not-above-zero': () => 'A resistance is above zero.',
   'no-resistance-there': () => 'This log shows no resistance at 10 s there.',

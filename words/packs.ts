@@ -43,7 +43,7 @@ export function sumText({ sum, terminal, sumCheck }: PackJudgement): string | nu
 export const sumAloneText = (sum: Quantity | null): string =>
   sum === null
     ? 'Without all its groups there is no sum to compare with the terminals.'
-    : `Sum ${formatQuantity(sum, display.voltage)}; read the terminals too: the sum must agree.`;
+    : `Sum ${formatQuantity(sum, display.voltage)}; measure the terminals too: the sum must agree.`;
 
 const imbalanceSentence: Record<ImbalanceLevel, string> = {
   excellent: 'excellent',
@@ -86,7 +86,7 @@ const resistanceSayings: Sentences<ResistanceSaying> = {
     `Nothing odd: its groups have ${formatFigure(lowestOhm, display.resistance)} to ` +
     `${formatFigure(highestOhm, display.resistance)}.`,
   risen: ({ positions, times }) =>
-    `${groupsText(positions)} risen to ${times.toFixed(2)} times the first figure read the same way: the surest sign ` +
+    `${groupsText(positions)} risen to ${times.toFixed(2)} times the first value by the same method, the best sign ` +
     'of age.',
   'risen-since-new': ({ positions, times }) =>
     `${groupsText(positions)} up to ${times.toFixed(2)} times the figure noted when new; how that was read is not ` +

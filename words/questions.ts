@@ -52,7 +52,7 @@ const sentences: Sentences<Question> = {
     `${milliohmsComputed(computed)} where its batch has ${milliohms(batchMedianOhm)}: ` +
     'a slipped point, or a bad contact?',
   'perhaps-volts': () =>
-    'These look like volts; here they are taken as milliohms. Voltages are read on the page of the pack.',
+    'These look like volts; here they are taken as milliohms. Enter voltages on the page of the pack.',
   'perhaps-from-red': () =>
     'The groups look like the last reading in reverse order. Were they measured from the positive terminal?',
   'whole-not-sum': ({ typed, sumOhm }) =>

@@ -154,7 +154,7 @@ export const replaceCautions = [
 export function remedyCautions(remedy: Remedy, pack: Uneven): string[] {
   const { fullV } = chemistries[pack.chemistry];
   const shared = [
-    'Never charge or discharge unattended. On a surface that does not burn.',
+    'Never charge or discharge unattended. Use a surface that does not burn.',
     'Stop when anything gets warm.',
   ];
   const own = [
@@ -222,8 +222,8 @@ export function balancedText(
     return restLeftS > 0
       ? `${took} Let it rest ${hoursText(restLeftS)} more, then measure every group. A reading before says too little.`
       : `${took} Measure every group now: the result is compared with the forecast.`;
-  const stands = `After a rest its groups are ${millivolts(apartV)} apart (forecast ${millivolts(forecastV)})`;
+  const result = `After a rest its groups are ${millivolts(apartV)} apart (forecast ${millivolts(forecastV)})`;
   return apartV <= Math.max(leastV, asForecast * forecastV)
-    ? `${took} ${stands}: it worked.`
-    : `${took} ${stands}: it was not the charge alone. Measure it again in some days.`;
+    ? `${took} ${result}. It worked.`
+    : `${took} ${result}. A low charge was not the only cause. Measure it again in a few days.`;
 }

@@ -25,7 +25,7 @@ export function usualRatioText({ usual, isUsual }: RatioVerdict): string {
 
 /** The rule by which a figure is odd, for the screen that applies it. */
 export function oddRuleText(population: Population | null): string {
-  if (!population) return 'Odd ones show once three cells are read.';
+  if (!population) return 'Odd ones are marked from three cells on.';
   if (population.factor === null)
     return `Odd: beyond ${fewTimes} times the median, either way; from five cells on the scatter decides.`;
   return (

@@ -9,10 +9,10 @@ const sentences: Sentences<NotMeasured & { cell: string }> = {
       ? `${cell} is scrapped. Do not measure it any more.`
       : `${cell} is scrapped: ${intakeReasonText(because)} Do not measure it any more.`,
   'in-build': ({ cell, buildId }) => `${cell} is in build ${buildId}: free it there first.`,
-  'in-pack': ({ cell, pack }) => `${cell} is welded into ${pack}: read that pack instead.`,
+  'in-pack': ({ cell, pack }) => `${cell} is built into ${pack}. Measure that pack instead.`,
   'below-floor': ({ cell }) => `${cell} is below its lowest voltage: rescue it first.`,
   apart: ({ cell }) => `${cell} was taken apart: its cells are on the shelf.`,
-  'not-taken-in': ({ cell, missing }) => `${cell} was not taken in yet: read its ${missing} at the intake first.`,
+  'not-taken-in': ({ cell, missing }) => `${cell} was not taken in yet. Measure its ${missing} at the intake first.`,
 };
 
 /** Why a cell is not measured in a round, and the way on. */

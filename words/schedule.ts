@@ -20,9 +20,9 @@ export const courseTexts: Record<JobProgram, string> = {
   charge: 'charge',
   balance: 'charge and balance',
   storage: 'to storage',
-  resistance: 'resistance: charge, rest, read, to storage',
+  resistance: 'resistance: charge, rest, measure, to storage',
   capacity: 'capacity: charge, rest, discharge, to storage',
-  full: 'both: charge, rest, read, discharge, to storage',
+  full: 'both: charge, rest, measure, discharge, to storage',
   hold: 'self-discharge test: charge, then a week on the shelf',
   discharge: 'discharge',
 };
@@ -47,7 +47,7 @@ export const unplacedText = (why: NotPlanned, named: Named = (id) => id): string
 
 /** What the hands do as a job begins. */
 export const beginText = (kind: JobKind, of: string, station: string): string => {
-  if (kind === 'resistance') return `Read the resistance of ${of}`;
+  if (kind === 'resistance') return `Measure the resistance of ${of}`;
   return kind === 'hold'
     ? `Lay ${of} on the shelf for its self-discharge test`
     : `${of} onto ${station}: ${names[kind]}`;
@@ -55,8 +55,8 @@ export const beginText = (kind: JobKind, of: string, station: string): string =>
 
 /** What they do as it ends. */
 export const endText = (kind: JobKind, of: string, station: string): string => {
-  if (kind === 'resistance') return `${of} is read: say so`;
-  return kind === 'hold' ? `Read ${of} again, its week is over` : `${of} off ${station}`;
+  if (kind === 'resistance') return `${of} is measured: mark it as done`;
+  return kind === 'hold' ? `Measure ${of} again after its week` : `${of} off ${station}`;
 };
 
 /** Why the plan does not hold as it was made. */

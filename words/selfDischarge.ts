@@ -13,7 +13,7 @@ const sentences: Sentences<SelfDischargeWhy> = {
       ? 'It takes two readings, a day apart at least.'
       : 'Its readings are less than a day apart. Measure it again in a week.',
   rose: ({ voltsPerDay }) =>
-    `It rose by ${aWeek(voltsPerDay)}: it was not settled when it was first read, or it is warmer now. ` +
+    `It rose by ${aWeek(voltsPerDay)}: it had not settled at the first reading, or it is warmer now. ` +
     'Start again from this reading.',
   'out-of-crowd': ({ lowestVPerDay }) =>
     `It falls faster than the others: of these none should fall by more than ${aWeek(lowestVPerDay)}. ` +

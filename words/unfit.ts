@@ -18,7 +18,7 @@ const reasons: Sentences<UnfitReason> = {
     `Its groups stood ${formatFigure(spreadV, display.milliVolt)} apart. Out of service until that is explained.`,
   'ran-too-low': ({ lowestV, position, floorV }) =>
     `${position === null ? 'A group' : group(position)} ran down to ${setV(lowestV)} in use, below ` +
-    `${setV(floorV)}. Let it rest, then read its groups.`,
+    `${setV(floorV)}. Let it rest, then measure its groups.`,
   leaks: ({ position }) => `${group(position)} leaks.`,
   'group-failing': ({ position }) => `The resistance of group ${position} is far above the others'.`,
 };

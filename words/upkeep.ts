@@ -10,7 +10,7 @@ const acts: Record<UpkeepAct, string> = {
   balance: 'Balance it, then to storage',
   look: 'Look at it',
   resistance: 'Read its resistance',
-  'hold-reading': 'Read its self-discharge test',
+  'hold-reading': 'Measure its self-discharge test',
   calibrate: 'Hold it against others',
 };
 
@@ -22,7 +22,7 @@ const whys: Record<UpkeepAct, string> = {
   'up-to-storage': 'So low it dies unnoticed.',
   'to-full': 'Lead-acid that is not full hardens.',
   balance: 'Brought to storage as it is, its low group would be emptied.',
-  look: 'Read it again, feel it, smell it.',
+  look: 'Measure it again, feel it, smell it.',
   resistance: 'A rise over its own history shows ageing.',
   'hold-reading': 'With the same meter as before.',
   calibrate: 'What was found of it then may have drifted.',

@@ -36,7 +36,7 @@ const sentences: Sentences<Warning> = {
     `The heading is repeated at row ${rows.join(', ')}: more than one log in this file. ` +
     'The first discharge that ends at the cut-off counts.',
   'date-order': ({ order, isAssumed }) =>
-    `Dates were read ${order === 'day-first' ? 'day first' : 'month first'}, for the whole log` +
+    `Dates are taken as ${order === 'day-first' ? 'day first' : 'month first'}, for the whole log` +
     (isAssumed ? '; nothing in the log decides it. Check the date.' : '.'),
   'clock-reset': ({ count, rows }) =>
     `The clock went back at row ${firstOf(rows, count)}; the log was continued one step after the row before.`,

@@ -47,7 +47,7 @@ export const bench: readonly HandbookEntry[] = [
     title: 'Bench plan',
     text: [
       'Jobs are placed on chargers, loads and meters in order of urgency, each as early as a suitable device is ' +
-        'free. Work that needs a person lies within the attended hours. A rescue lies within them as a whole.',
+        'free. Work that needs a person is planned in attended hours, and so is a whole rescue.',
       'The plan shows an end time and a bound: no plan can end earlier than the bound. Replan at any time. Jobs ' +
         'that run stay where they are.',
     ],

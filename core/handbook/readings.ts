@@ -17,7 +17,7 @@ export const readings: readonly HandbookEntry[] = [
     title: 'Standard uncertainty and the ± of a figure',
     text: [
       'Every measured or computed figure carries a standard uncertainty u: the standard deviation of the values that ' +
-        'the reading allows. The ± on a screen is twice u. In 95 of 100 cases the true value lies within it.',
+        'the reading allows. The ± on a screen is u. In about 95 of 100 cases the true value is within 2 u.',
       'A result combines the uncertainties of its inputs. Independent inputs add as the root of the sum of squares. ' +
         'An input that several results share, such as one meter, does not cancel by averaging.',
     ],
@@ -106,8 +106,8 @@ export const readings: readonly HandbookEntry[] = [
     topic: 'Readings and uncertainty',
     title: 'A limit and a measured value',
     text: [
-      'A value near a limit can lie on either side of it. A limit counts as met only when the value lies above ' +
-        'it by k standard uncertainties, and as missed when it lies below by as much. Between the two the verdict ' +
+      'The true value near a limit can be on either side. A limit counts as met only when the value is above ' +
+        'it by k standard uncertainties, and as missed when it is below by as much. Between the two the verdict ' +
         'is open.',
       'With k = 1.64 one of twenty values that just miss the limit is accepted. Where the verdict is open, the lower ' +
         'class applies and the screen names the measurement that would decide.',

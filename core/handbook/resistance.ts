@@ -68,7 +68,7 @@ export const resistance: readonly HandbookEntry[] = [
     topic: 'Resistance',
     title: 'Recovery voltage',
     text: [
-      'The recovery voltage is the voltage after the load is removed. It lies below the open voltage by the ' +
+      'The recovery voltage is the voltage after the load is removed. It is below the open voltage by the ' +
         'charge that the load took. The resistance from recovery minus loaded voltage leaves that charge out.',
       'A cell needs time to recover. Read too early, the resistance is too low: by about 4 % after 20 s and 1 % ' +
         'after a minute. The figure is corrected by this, with an uncertainty as large as the correction allows.',

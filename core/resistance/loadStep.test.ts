@@ -96,7 +96,7 @@ describe('what it says of bad readings', () => {
 
   test('the readings in the wrong order are refused with what was read', () => {
     expect(refusalOf(() => loadStep({ openV: exact(3.7), loadedV: exact(3.9), load: ammeter }))).toContain(
-      '3.900 V was read, open 3.700 V',
+      'Loaded 3.900 V, open 3.700 V',
     );
     expect(
       refusalOf(() => loadStep({ openV: exact(3.9), loadedV: exact(3.8), droopV: exact(0.2), load: ammeter })),

@@ -68,7 +68,7 @@ export function BeforeJoining({ groups, workshop, next }: BeforeJoiningProps) {
       )}
       <p>
         Cells of a group within {millivolts(joinWithinV)} of each other. <RuleLink rule="joinWithinV" />{' '}
-        {next === null ? 'All were read today.' : 'These are the voltages they were read with last: read each one now.'}
+        {next === null ? 'All were measured today.' : 'These are the last readings. Measure each cell now.'}
       </p>
       <ul className="mb-2 ps-3">
         <li>Check every polarity twice, then cover what you do not work on.</li>
@@ -103,7 +103,7 @@ function Group({ position, joining: { apartV, toBring, unread } }: { position: n
             <Link className="num fw-bold" href={`/cells/${code}`}>
               {code}
             </Link>{' '}
-            was not read at rest yet: read its voltage.
+            has no rested voltage yet. Measure it.
           </li>
         ))}
       </ul>

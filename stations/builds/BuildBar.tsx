@@ -46,7 +46,7 @@ export function BuildBar({ build, current: currentCode, cells, median, model, me
     <div className="no-print">
       {meters.length > 0 && (
         <div className="d-flex flex-wrap align-items-center gap-2 mt-3">
-          <MeterChoice label="Voltages are read with" meters={meters} value={meter} choose={setMeter} />
+          <MeterChoice label="Instrument for voltages" meters={meters} value={meter} choose={setMeter} />
         </div>
       )}
       <Elsewhere

@@ -141,9 +141,7 @@ export function PackBoard(props: PackBoardProps) {
         </p>
       )}
       <PackColumns groups={groups} left={placed.left} known={known} need={need} change={change} takeBack={takeBack} />
-      <p className="soft">
-        Before joining cells in parallel, bring their voltages together: read each one now, not from memory.
-      </p>
+      <p className="soft">Before joining cells in parallel, bring their voltages together. Measure each one now.</p>
       {usual && <Prediction need={need} usual={usual} groups={placed.groups} known={known} />}
       {usual && <Drift groups={placed.groups} known={known} />}
       <PlusMinus />

@@ -216,7 +216,7 @@ function bringText(groups: readonly KnownGroup[], positions: readonly number[], 
   const towardsV = joins ? own : null;
   const among = others.length > 0 ? median(others) : null;
   const to = towardsV ?? among;
-  if (to === null) return 'Read its groups at rest: spares are brought to their voltage before they are joined.';
+  if (to === null) return 'Measure its groups at rest. Bring the spares to their voltage before you join them.';
   const like = joins ? 'the cells beside it' : 'the other groups';
   return `Bring each to ${volts(to)} before it is joined, as ${like} were at the last reading.`;
 }
@@ -305,7 +305,7 @@ function Worth({
         <li>Its cells one by one, once the group is open: a single bad one is enough to replace.</li>
       )}
       {!isUnknown && !isUnread && neighbourOhm !== null && hasCells && (
-        <li>Nothing more: read voltages again as you join them.</li>
+        <li>Nothing more. Measure the voltages again when you join them.</li>
       )}
     </ul>
   );

@@ -214,7 +214,7 @@ export function ImportForm({ subject: known, waiting, packs, loggers, mappings }
           <summary>{mapping === null ? 'Read it otherwise' : 'Read with these settings'}</summary>
           {keptAs !== null && (
             <p className="mb-2">
-              Files of this shape are read as kept under <b>{keptAs}</b>.{' '}
+              Files of this layout use the stored columns of <b>{keptAs}</b>.{' '}
               <Button
                 variant="quiet"
                 onClick={() => {

@@ -77,7 +77,7 @@ export function PartialForm({
   return (
     <form {...form} className="stack">
       <section className="sheet lead-ink" aria-label="At rest">
-        <h2>2 · Read it at rest</h2>
+        <h2>2 · Measure it at rest</h2>
         <div className="fields">
           <Field
             name="start"

@@ -60,7 +60,7 @@ export function ReadAgain({ runId, series, load, loadTolerance, mapping: now }: 
 
   return (
     <details className="sheet mb-3" onToggle={(event) => event.currentTarget.open && !preview && void look(mapping)}>
-      <summary>Read the file otherwise</summary>
+      <summary>Read the file with other settings</summary>
       <form onSubmit={(event) => void submit(event)} noValidate>
         <p className="soft mt-2">
           Its samples and figures are made again; the file stays as it arrived, and this can be taken back the same way.

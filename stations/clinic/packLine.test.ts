@@ -28,7 +28,7 @@ test('a dash stands for a group that cannot be read', () => {
     said: 'PL1: 2 groups, 1 not read, spread 10 mV, terminals 11.85 V',
   });
   expect(understand('3.95 - 3.96 = 11.85')).toMatchObject({ ...line, inFull: 'PL1 3.95 - 3.96 = 11.85' });
-  expect(understand('- - -')).toMatchObject({ kind: 'wrong', said: 'Read one of its groups at least.' });
+  expect(understand('- - -')).toMatchObject({ kind: 'wrong', said: 'Measure at least one group.' });
   expect(understand('3.95 3.94 3.96 = -')).toMatchObject({ kind: 'wrong' });
 });
 

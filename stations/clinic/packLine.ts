@@ -120,7 +120,7 @@ export function understandGroups(
   if (wrongOne && !isSign(wrongOne) && wrongOne.dimension === 'resistance')
     return {
       kind: 'wrong',
-      said: 'Resistances are read in a round over packs: the way there is under Resistance on this page.',
+      said: 'Resistances are measured in a round over packs. See the link under Resistance on this page.',
     };
   if (bad >= 0) return { kind: 'wrong', said: `"${figures[bad]}" was not understood as a voltage.` };
   const equals = parsed.indexOf('=');
@@ -133,7 +133,7 @@ export function understandGroups(
         `${current.code} has ${current.series} groups; ${groups.length} ` +
         `${groups.length === 1 ? 'voltage was' : 'voltages were'} read.`,
     };
-  if (groups.every((figure) => figure === null)) return { kind: 'wrong', said: 'Read one of its groups at least.' };
+  if (groups.every((figure) => figure === null)) return { kind: 'wrong', said: 'Measure at least one group.' };
   if (equals >= 0 && (terminals.length !== 1 || parsed.length > equals + 2))
     return { kind: 'wrong', said: 'After = one voltage is expected, that of the terminals.' };
 

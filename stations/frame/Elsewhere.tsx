@@ -28,8 +28,8 @@ export function Elsewhere({ place, concerns }: ElsewhereProps) {
       {read
         .map((code) =>
           own.some((line) => line.startsWith(code))
-            ? `${code} was read from another screen, too: look at both.`
-            : `${code} was just read from another screen.`,
+            ? `${code} was also measured on another screen. Check both readings.`
+            : `${code} was just measured on another screen.`,
         )
         .join(' ')}
     </p>

@@ -108,7 +108,7 @@ function FourWire() {
 /** Voltage over time while a load is on. */
 function LoadStep() {
   return (
-    <Drawn caption="Read the open voltage, the loaded voltage after ten seconds, then the recovery voltage.">
+    <Drawn caption="Measure the open voltage, the loaded voltage after ten seconds, then the recovery voltage.">
       <line x1="30" x2="330" y1="175" y2="175" />
       <line x1="30" x2="30" y1="20" y2="175" />
       <polyline className="ember" points="30,45 90,45 90,92 120,104 160,112 230,122 230,78 255,66 290,59 330,56" />

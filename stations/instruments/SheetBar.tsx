@@ -47,7 +47,7 @@ export function SheetBar({
     : 'put an instrument on the bench first';
   return (
     <ReadingBar
-      label={`What is read on B${position}, ${batteries[position - 1] ?? ''}`}
+      label={`Readings on B${position}, ${batteries[position - 1] ?? ''}`}
       placeholder={`${example}, or B2`}
       figures={instruments.slice(0, 4).map((one) => `${one.code} `)}
       current={`B${position}`}

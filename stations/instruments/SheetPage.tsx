@@ -51,8 +51,8 @@ export async function SheetPage({ id, at }: { id: number; at: string | undefined
           </div>
           <p className="soft mb-2">
             {here.length === 0
-              ? 'Nothing read on it yet.'
-              : `Read on it: ${here.map((channel) => channel.name).join(', ')}.`}
+              ? 'No reading on it yet.'
+              : `Measured on it: ${here.map((channel) => channel.name).join(', ')}.`}
           </p>
           {crossCheck.batteries.map((label, i) => (
             <div key={i}>
@@ -219,7 +219,7 @@ function ApartChannel({
         </p>
       )}
       {channel.corrected ? (
-        <p className="mb-0">It is corrected from now on; read it once more to see.</p>
+        <p className="mb-0">It is corrected from now on. Measure once more to check.</p>
       ) : (
         <CalibrateButtons
           sheetId={sheet.crossCheck.id}

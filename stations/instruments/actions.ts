@@ -226,7 +226,7 @@ export async function correctInstrumentAction(_: Answer | null, form: FormData):
       const before = (await allInstruments(db)).find((one) => one.id === id);
       if (!before) return refuse('This instrument is not there any more.');
       if (instrument.channels < before.channels)
-        return refuse('Its channels were read: there cannot be fewer.', {
+        return refuse('Its channels have readings, so the count cannot be lower.', {
           channels: `At least ${before.channels}, since readings are kept by channel.`,
         });
       await correctInstrument(db, before, instrument, by);
@@ -344,7 +344,7 @@ export async function calibrateAction(sheetId: number, name: string, kind: 'offs
     const workshop = await judgedWorkshop();
     const sheet = (await judgedSheets(workshop)).find((one) => one.crossCheck.id === sheetId);
     const channel = sheet?.channels.find((one) => one.name === name);
-    if (!sheet || !channel) return refuse('This channel was not read on this sheet.');
+    if (!sheet || !channel) return refuse('This channel has no reading on this sheet.');
     const verdict = calibrationOf(sheet, channel, z.enum(['offset', 'line']).parse(kind));
     if (!verdict.ok) return refuse(calibrationRefusalText(verdict.because));
     const believed = [...new Set(sheet.consensus.flatMap(believedIn))];

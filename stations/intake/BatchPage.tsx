@@ -144,7 +144,7 @@ async function AboutBatch({ batch }: { batch: Batch }) {
             act={archiveBatchAction.bind(null, batch.id, batch.archivedAt === null)}
           />
           <p className="soft">
-            Taken in by mistake? Put away, its cells count nowhere; all that was read of them stays.
+            Taken in by mistake? Put the batch away: its cells no longer count, and all readings stay on file.
           </p>
           <Corrections corrections={corrections} />
         </div>

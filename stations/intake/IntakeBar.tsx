@@ -90,7 +90,7 @@ export function IntakeBar({ batchCode, currentCode, isVisit, cells: stored, mete
     <>
       {meters.length > 0 && (
         <div className="d-flex flex-wrap align-items-center gap-2 mt-3">
-          <MeterChoice label="Voltages are read with" meters={meters} value={meter} choose={setMeter} />
+          <MeterChoice label="Instrument for voltages" meters={meters} value={meter} choose={setMeter} />
         </div>
       )}
       {waiting.length > 0 && current && (

@@ -192,7 +192,7 @@ export function NotebookForm({ uid, models, protocols }: NotebookFormProps) {
             {columns.some(({ field }) => field === 'resistance') && (
               <Field
                 name="protocol"
-                label="Its resistances were read under"
+                label="Protocol of its resistances"
                 hint="They compare within that protocol alone"
                 choices={[['', 'choose one'], ...protocols]}
                 error={errors.protocol}

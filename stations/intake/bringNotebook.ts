@@ -50,7 +50,7 @@ function whyNot({ columns, protocolId, batch }: Notebook, rows: readonly Noteboo
   if (!columns.some(({ field }) => field !== 'code' && field !== 'none' && field !== 'date'))
     return 'No column is taken for anything that could be filed.';
   if (columns.some(({ field }) => field === 'resistance') && protocolId === null)
-    return 'Under which protocol were its resistances read? They are compared with nothing else.';
+    return 'Choose the protocol of its resistances. They are compared under that protocol only.';
   return null;
 }
 
@@ -106,7 +106,7 @@ async function subjectsHere(
     const { subject } = await subjectNamed(code, workshop);
     if (!subject) return { said: `Row ${row.row}: there is no cell or pack ${row.code || '(no code)'}.` };
     if (isPack(subject) && subject.series > 1 && row.voltage)
-      return { said: `Row ${row.row}: ${code} has ${subject.series} groups, a voltage each; read them in the clinic.` };
+      return { said: `Row ${row.row}: ${code} has ${subject.series} groups. Measure each voltage in the clinic.` };
     placed.push({ row, subjectId: subject.id, batchCode: isPack(subject) ? null : subject.batchCode });
   }
   return { placed };

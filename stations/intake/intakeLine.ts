@@ -118,7 +118,7 @@ export function parseIntakeLine(
         said: questionText(beyond),
         ...(beyond.meant && { suggests: instead(place, beyond.meant) }),
       };
-    if (!isReadHere(parsed.dimension)) return { kind: 'wrong', said: `"${word}" is nothing that is read here.` };
+    if (!isReadHere(parsed.dimension)) return { kind: 'wrong', said: `"${word}" cannot be entered here.` };
     questions.push(askAboutFigure(parsed, cell, cells.length, batch, meter));
     readings.push(readingOf[parsed.dimension](parsed));
     inFull.push(/[\d.,]$/.test(word) ? `${word} ${parsed.dimension === 'mass' ? 'g' : 'V'}` : word);
@@ -176,7 +176,7 @@ function subjectOf(
   const unknown = named.find((code) => cellOf(code) === null);
   if (unknown) return { wrong: `There is no cell ${unknown} in this batch.` };
   const cell = named[0] === undefined ? current : cellOf(named[0]);
-  if (!cell) return { wrong: 'Every cell here was read; start with the code of the one you mean.' };
+  if (!cell) return { wrong: 'Every cell here has its readings. Start with the code of a cell.' };
   const weldOf = (one: LineCell): string[] => [one.code, ...one.weldedTo].sort();
   if (!welded) return { cell, cells: weldOf(cell), isNamed: named.length > 0, isWeld: false };
   const others = welded.map((code) => weldOf(cellOf(code) as LineCell)).filter((weld) => weld.join() !== welded.join());

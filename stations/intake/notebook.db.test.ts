@@ -108,10 +108,10 @@ test('readings of cells and packs that are here; the same table sent twice is br
 
 test.each([
   ['code,volts\nZ9-001,3.7', {}, 'there is no cell or pack Z9-001'],
-  ['code,volts\nPT1,11.1', {}, 'read them in the clinic'],
+  ['code,volts\nPT1,11.1', {}, 'Measure each voltage in the clinic'],
   ['code,volts\nT1-001,full', {}, 'row 2, column 2'],
   ['volts\n3.71', {}, 'Choose the column with the codes'],
-  ['code,mΩ\nT1-001,30', {}, 'Under which protocol'],
+  ['code,mΩ\nT1-001,30', {}, 'Choose the protocol of its resistances'],
   ['code,note\nT1-001,again', { batch }, 'here already'],
   ['code\nT1-001', {}, 'anything that could be filed'],
 ])('%j is refused and nothing of it stored: %s', async (pasted, given, said) => {

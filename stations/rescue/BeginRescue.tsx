@@ -88,7 +88,7 @@ export function BeginRescue({ code, series, kind, mostA, everyMin, floorV, own }
         />
       </div>
       <p className="soft mt-3 mb-0">
-        Every group is read every {everyMin} minutes until all are at {floorV.toFixed(1)} V. A reading missed, a group
+        Measure every group every {everyMin} minutes until all are at {floorV.toFixed(1)} V. A reading missed, a group
         that parts from the others, or warmth stops it. It counts as one rescue whatever comes of it.
       </p>
       <FormEnd

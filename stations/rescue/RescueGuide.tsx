@@ -88,8 +88,8 @@ function Now({ rescue, stop, now, handOverV, chargeA }: NowProps) {
     <>
       <p className="now num">
         {leftMs === null && 'Read every group'}
-        {leftMs !== null && leftMs <= 0 && 'Read every group now'}
-        {leftMs !== null && leftMs > 0 && `Read again in ${formatDuration(leftMs / 1000).replace(/^0:/, '')}`}
+        {leftMs !== null && leftMs <= 0 && 'Measure every group now'}
+        {leftMs !== null && leftMs > 0 && `Measure again in ${formatDuration(leftMs / 1000).replace(/^0:/, '')}`}
       </p>
       <p>
         {formatFigure(rescue.currentA, display.current)}, on for {Math.round(rescue.onS / 60)} min. Stay with it; feel

@@ -56,7 +56,7 @@ export async function beginRescueAction(code: string, _: Answer | null, form: Fo
     const rescued = rescuedOf(stateNow(subject, workshop));
     const line = understandRescue(reading, code, rescued.series);
     if (line.kind !== 'reading')
-      return refuse(line.kind === 'wrong' ? line.said : 'Read every group now.', {
+      return refuse(line.kind === 'wrong' ? line.said : 'Measure every group now.', {
         reading: 'Measure every group now.',
       });
     const findings = inspectionKeys.filter((finding) => form.get(`found ${finding}`) !== null);
@@ -128,7 +128,7 @@ export async function fileRescueReading(typed: EntryLine): Promise<Filed> {
     if (!subject) return refuse('There is no such cell or pack.');
     const rescue = await openRescue(subject, workshop);
     if (!rescue) return refuse(`${subject.code} is not being rescued any more.`);
-    if (readAt({ waitedS }) < rescue.beganAt) return refuse('It was read before this rescue began.');
+    if (readAt({ waitedS }) < rescue.beganAt) return refuse('That reading is from before this rescue.');
     const line = understandRescue(text, subject.code, isPack(subject) ? subject.series : 1);
     if (line.kind !== 'reading') return refuse(line.kind === 'wrong' ? line.said : 'Nothing to file.');
     return done({ said: line.said, files: { subjectIds: idsTogether(subject, workshop), bodies: [line.body] } });

@@ -101,7 +101,7 @@ export async function ResistancePage({ page }: { page: number }) {
             <section className="sheet">
               <h2>Just charged?</h2>
               <p className="soft mb-2">
-                A cell rests before its resistance is read. Start the rest here; the watch counts it down.
+                A cell must rest before you measure its resistance. Start the rest here; the watch counts it down.
               </p>
               <div className="d-flex flex-wrap gap-2">
                 {usable.map((batch) => (

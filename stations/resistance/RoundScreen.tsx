@@ -301,7 +301,7 @@ function LastFigure({ roundId, figure }: { roundId: number; figure: RoundFigure 
       {resistance ? (
         <Figure quantity={resistance} as={display.resistance} />
       ) : (
-        <p className="ask">These readings give no resistance. They stay as read; measure again.</p>
+        <p className="ask">These readings give no resistance. They stay on file. Measure again.</p>
       )}
       {pressed.length > 1 && (
         <p className="mb-1">
@@ -316,7 +316,7 @@ function LastFigure({ roundId, figure }: { roundId: number; figure: RoundFigure 
           .{' '}
           {repeats?.differ
             ? `They differ by more than the ${formatFigure(repeats.limit, display.resistance)} that pressing again ` +
-              'may: clean the contact, press harder, read once more.'
+              'may. Clean the contact, press harder, measure once more.'
             : 'They agree: it is the cell, not the contact.'}
         </p>
       )}

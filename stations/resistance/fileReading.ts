@@ -118,7 +118,7 @@ export async function fileReading(roundId: number, sent: Promise<unknown>): Prom
     if (line.asks && !confirmed) return ask(line.asks);
     const takenAt = line.reading.day ? new Date(`${line.reading.day}T12:00:00Z`) : undefined;
     if (takenAt && (takenAt > now() || takenAt < firstDay))
-      return refuse(`${line.reading.day} is no day on which it can have been read.`);
+      return refuse(`${line.reading.day} cannot be the day of this reading.`);
     const subject = byCode(line.code);
     if (!subject) return refuse(`There is no ${line.code}.`);
     const takenWith = round.instrumentId === null ? null : { instrumentId: round.instrumentId, channel: 1 };

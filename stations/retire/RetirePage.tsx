@@ -131,8 +131,8 @@ function Now({ code, phase, lamp, why }: NowProps) {
       return (
         <Step title="Does it stay flat?">
           <p>
-            It lies apart until <When at={phase.readAt} as="EEE d MMM HH:mm" />, then its terminals are read: it comes
-            up again by itself.
+            Keep it apart until <When at={phase.readAt} as="EEE d MMM HH:mm" />. Then measure its terminals: the voltage
+            recovers by itself.
           </p>
           <FlatForm code={code} />
         </Step>

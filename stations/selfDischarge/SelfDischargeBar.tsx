@@ -48,7 +48,7 @@ export function SelfDischargeBar({ holdId, current, isVisit, subjects, meters }:
     <>
       {meters.length > 0 && (
         <div className="d-flex flex-wrap align-items-center gap-2 mt-3">
-          <MeterChoice label="Read with, each time the same" meters={meters} value={meter} choose={setMeter} />
+          <MeterChoice label="Instrument, the same each time" meters={meters} value={meter} choose={setMeter} />
         </div>
       )}
       <Elsewhere

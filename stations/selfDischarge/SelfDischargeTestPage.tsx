@@ -89,7 +89,7 @@ const Next = ({ held, left, hold: selfDischarge }: { held: JudgedHeld; left: num
   <section className="sheet lead-ember" aria-label="To read now">
     <span className="code">{held.code}</span>
     <p style={{ fontSize: '1.3rem', fontWeight: 700 }} className="mb-1">
-      {held.lastAt === null ? 'Read its voltage: the first of this test.' : 'Read its voltage again.'}
+      {held.lastAt === null ? 'Measure its voltage: the first reading of this test.' : 'Measure its voltage again.'}
     </p>
     <p className="mb-1">
       {held.lastAt && (

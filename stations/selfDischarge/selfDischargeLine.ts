@@ -65,9 +65,10 @@ function ofPack(
   const named = packCodeOf(wordsOf(text, [])[0]);
   if (named && !subjectOf(named)) return notHere(named);
   const line = understandGroups(text, pack, subjectOf, { groups: meter, terminals: null });
-  if (line.kind === 'noted') return { kind: 'wrong', said: 'Here its groups are read; note that on its own page.' };
+  if (line.kind === 'noted')
+    return { kind: 'wrong', said: 'Enter the voltages of its groups here. Note anything else on its own page.' };
   if (line.kind !== 'groups') return line;
-  if (line.terminal) return { kind: 'wrong', said: 'Here its groups are read, without the terminals.' };
+  if (line.terminal) return { kind: 'wrong', said: 'Enter its groups here, without the terminals.' };
   return {
     kind: 'reading',
     code: line.code,
@@ -99,7 +100,7 @@ function ofCell(
     return line.kind === 'wrong' ? { ...line, said: line.said.replace('batch', 'self-discharge test') } : line;
   const [reading, ...more] = line.readings;
   if (reading?.kind !== 'voltage' || more.length > 0 || line.isWeld)
-    return { kind: 'wrong', said: 'Here one voltage is read, such as 4.143.' };
+    return { kind: 'wrong', said: 'Enter one voltage here, such as 4.143.' };
   return {
     kind: 'reading',
     code: line.code,

@@ -26,7 +26,7 @@ export function AboutPack({ pack }: { pack: JudgedPack }) {
         </>
       )}
       {!intake.missing.includes('inspection') && intake.missing.includes('voltage') && (
-        <p className="mb-0">Read its groups at rest: that decides whether it may be used.</p>
+        <p className="mb-0">Measure its groups at rest: that decides whether you may use it.</p>
       )}
       <p className="mt-3 mb-2">
         {findings !== null && `Looked at: ${findingsText(findings)}. `}

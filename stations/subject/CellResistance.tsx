@@ -50,7 +50,7 @@ export function CellResistance({ cell, byProtocol }: { cell: JudgedCell; byProto
                 }))}
                 unit="mΩ"
                 decimals={1}
-                caption={`Resistance over time, as read under ${name}`}
+                caption={`Resistance over time, by ${name}`}
                 failing={[]}
               />
             )}

@@ -31,8 +31,8 @@ export function Life({ subject, filed, runs, page }: LifeProps) {
   const hidden = elsewhere[isPack(subject) ? 'pack' : 'cell'];
   const read = pressed(filed.filter(({ body }) => !hidden.includes(body.kind)));
   return (
-    <section className="sheet mb-3" aria-label="Everything read of it">
-      <h2>Everything read of it</h2>
+    <section className="sheet mb-3" aria-label="All readings">
+      <h2>All readings</h2>
       <div className="table-scroll" tabIndex={0}>
         <table className="table">
           <tbody>

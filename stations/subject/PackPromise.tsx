@@ -31,7 +31,7 @@ export function PackPromise({ pack, build, cells, rules }: PackPromiseProps) {
         What the match promised · <Link href={`/builds/${build.id}`}>build {build.id}</Link>
       </h2>
       {!first && pack.series > 1 && (
-        <p>Read the resistance of each group once: a joint that adds its own shows beside what its cells promised.</p>
+        <p>Measure the resistance of each group once. The difference from the prediction shows a bad joint.</p>
       )}
       {outliers.map(({ position, beyond }) => (
         <p key={position} className="hot" style={{ fontWeight: 700 }}>

@@ -109,7 +109,7 @@ export function PackResistance({ pack, packs, rules, protocols, saidAbove, round
           }))}
           unit="mΩ"
           decimals={1}
-          caption="Resistance over time, as read under this protocol"
+          caption="Resistance over time, by this protocol"
           failing={newest.groups.flatMap(({ position, level }) => (level === 'failing' ? position : []))}
         />
       )}

@@ -98,7 +98,7 @@ export function SheetForm({ code, series, chargers, asked, errors }: SheetFormPr
         name="label"
         value="1"
         defaultChecked={asked.isLabelRead}
-        label="I read its chemistry on its label or its cells"
+        label="I read the chemistry on the label or the cells"
         className="mt-2"
       />
       {series > 1 && (

@@ -205,7 +205,7 @@ function whyUnready(
   if (subject.chemistry === 'alkaline') return sheetRefusalText({ code: 'primary-cell' });
   if (!isAsked) return 'Choose a goal and enter what your meter shows. The settings appear here.';
   if (Object.keys(errors).length > 0) return 'Correct the fields first.';
-  return isLabelRead ? null : 'Read the chemistry on its label or its cells first, and tick the box.';
+  return isLabelRead ? null : 'Read the chemistry on the label or the cells first, and tick the box.';
 }
 
 interface SheetProps {
