@@ -67,7 +67,7 @@ test.describe.serial('from instruments that disagree to resistances that compare
     for (const [i, [, trueV]] of crossCheck.batteries.entries()) {
       if (i > 0) {
         await type(page, `B${i + 1}`);
-        await expect(page.locator('footer.bar input')).toHaveAccessibleName(new RegExp(`read on B${i + 1}`));
+        await expect(page.locator('footer.bar input')).toHaveAccessibleName(new RegExp(`Readings on B${i + 1}`));
       }
       for (const instrument of instruments.filter((one) => one.ranges.voltage)) {
         await type(
