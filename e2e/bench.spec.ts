@@ -333,7 +333,7 @@ test.describe('what goes wrong at the bench', () => {
   test('a cell that is out, or in a build, is refused with the way on', async ({ page }) => {
     await page.goto('/resistance/1');
     await type(page, 'S1-007 3.78 3.71');
-    await expect(said(page)).toContainText('S1-007 is out');
+    await expect(said(page)).toContainText('S1-007 is scrapped');
     await page.goto('/builds/1');
     const code =
       (

@@ -182,7 +182,7 @@ test('a cell read meanwhile from another screen is asked about; a screen that kn
 
 test.each([
   [codeOf(8), 'is in build'],
-  [codeOf(9), 'is out'],
+  [codeOf(9), 'is scrapped'],
   ['T1-010', 'not among the cells'],
 ])('%s is refused with the way on', async (code, words) => {
   expect(await send(`${code} 21.4`)).toMatchObject({ ok: false, said: expect.stringContaining(words) });
