@@ -56,14 +56,14 @@ const read = async (answer: Response) =>
 test('another reader finds what is planned at its moments, over the night in which summer time begins', async () => {
   const [event, ...more] = await read(await planCalendar());
   expect(more).toEqual([]);
-  expect(event).toMatchObject({ uid: `${job}@bold-ember`, summary: 'Read the resistance of PA1' });
+  expect(event).toMatchObject({ uid: `${job}@bold-ember`, summary: 'Measure the resistance of PA1' });
   expect([event?.startDate.toJSDate(), event?.endDate.toJSDate()]).toEqual([fromAt, toAt]);
 });
 
 test('what is due stands beside it, behind an address that is secret, until that is withdrawn', async () => {
   const token = await addApiKey(database(), 'phone', 'calendar');
   const calendar = await read(await secretCalendar(`${token}.ics`));
-  expect(calendar.map(({ summary }) => summary)).toEqual(['Read the resistance of PA1', 'PC3: Down to storage']);
+  expect(calendar.map(({ summary }) => summary)).toEqual(['Measure the resistance of PA1', 'PC3: Down to storage']);
   expect(calendar[1]?.startDate.toJSDate()).toEqual(new Date('2026-03-29T20:00Z'));
   const wrong = { status: 404, message: expect.stringContaining('opens no calendar') };
   await expect(secretCalendar('guess.ics')).rejects.toMatchObject(wrong);

@@ -107,7 +107,7 @@ test('a weld alone, sent again, is noted once', async () => {
 
 test('how warm a cell is at its skin is kept beside what else is read, and said with the digits typed', async () => {
   expect(await send('G1-004 31.5C', { confirmed: true })).toMatchObject({
-    said: 'Filed G1-001+004: 31.5 °C at its skin.',
+    said: 'Filed G1-001+004: 31.5 °C on its surface.',
   });
   expect(await send('G1-004 31.5 °C 32C')).toMatchObject({ said: 'The same value is twice in this line.' });
   expect(await send('G1-004 315C')).toMatchObject({ ok: false, said: expect.stringContaining('°C') });
