@@ -49,7 +49,7 @@ test('pictures of the main views', async ({ page, context, workshop }) => {
   for (const box of await page.getByRole('checkbox').all())
     if (/check-|looked/.test((await box.getAttribute('id')) ?? '')) await box.check();
   await page.getByRole('button', { name: 'Current is on' }).click();
-  await page.getByText('Read again in').waitFor();
+  await page.getByText('Measure again in').waitFor();
   await type(page, '2.58 2.69 19C');
   await expect(said(page)).toContainText('Filed');
   await shoot('rescue');

@@ -106,7 +106,7 @@ test('a pack below its floor is rescued, with a STOP on the way, and resumed', a
   await form.getByLabel('Its 3 groups now').fill('2.31 2.36 2.34 19C');
   await form.getByRole('button', { name: 'Current is on' }).click();
   await expect(form.getByRole('alert')).toContainText('Look at it, feel it and smell it');
-  await form.getByLabel('Looked at, felt and smelled').check();
+  await form.getByLabel('Inspected just now').check();
   for (const check of ['Outdoors or on stone', 'A bucket of sand', 'I stay with it', 'A meter at every group'])
     await form.getByLabel(check).check();
   await form.getByLabel('Current, A').fill('0.9');
@@ -116,13 +116,13 @@ test('a pack below its floor is rescued, with a STOP on the way, and resumed', a
   await form.getByRole('button', { name: 'Current is on' }).click();
 
   const now = page.getByRole('region', { name: 'Now' });
-  await expect(now).toContainText('Read again in');
+  await expect(now).toContainText('Measure again in');
   await expect(page.getByRole('complementary', { name: 'Watch' })).toContainText('PX3 · rescue');
   await workshop.later(4 * 60);
   await page.goto('/rescue/PX3');
   await type(page, '2.52 2.57 2.55 20C');
   await expect(page.getByRole('region', { name: 'Groups' })).toContainText('2.57 V');
-  await expect(now).toContainText('Read again in');
+  await expect(now).toContainText('Measure again in');
 
   // Without a reading in time, the clock alone stops it.
   await workshop.later(14 * 60);
@@ -134,7 +134,7 @@ test('a pack below its floor is rescued, with a STOP on the way, and resumed', a
   await expect(now).toContainText('Measure every group, and feel the pack');
   await type(page, '2.61 2.66 2.64 19.5C');
   await now.getByRole('button', { name: 'Current is on again' }).click();
-  await expect(now).toContainText('Read again in');
+  await expect(now).toContainText('Measure again in');
 
   await workshop.later(18 * 60);
   await page.goto('/rescue/PX3');
@@ -165,11 +165,11 @@ test('a pack below its floor is rescued, with a STOP on the way, and resumed', a
   await limits.getByRole('button', { name: 'Use these limits' }).click();
   await expect(page.locator('main')).toContainText('Reason: the pack is needed once more');
   await form.getByLabel('Its 3 groups now').fill('2.41 2.46 2.44 19C');
-  await form.getByLabel('Looked at, felt and smelled').check();
+  await form.getByLabel('Inspected just now').check();
   for (const check of ['Outdoors or on stone', 'A bucket of sand', 'I stay with it', 'A meter at every group'])
     await form.getByLabel(check).check();
   await form.getByRole('button', { name: 'Current is on' }).click();
-  await expect(now).toContainText('Read again in');
+  await expect(now).toContainText('Measure again in');
   await expect(page.locator('main')).toContainText('Reason: the pack is needed once more');
   await now.getByRole('button', { name: 'Current is off' }).click();
   await now.getByRole('button', { name: 'Give it up' }).click();
@@ -189,7 +189,7 @@ test('a group that falls behind stops a rescue for good', async ({ page, worksho
     if (/check-|looked/.test((await box.getAttribute('id')) ?? '')) await box.check();
   await form.getByRole('button', { name: 'Current is on' }).click();
   const now = page.getByRole('region', { name: 'Now' });
-  await expect(now).toContainText('Read again in');
+  await expect(now).toContainText('Measure again in');
   // A reading that waited for the connection counts from when it was typed.
   workshop.cut();
   await type(page, '2.33 2.38 2.36');
@@ -235,7 +235,7 @@ test('a swollen one is refused, and retired', async ({ page, workshop }) => {
   const form = page.getByRole('form', { name: 'Start rescue of PX2' });
   await form.getByLabel('Its 2 groups now').fill('2.31 2.36');
   await form.getByLabel('swollen or soft').check();
-  await form.getByLabel('Looked at, felt and smelled').check();
+  await form.getByLabel('Inspected just now').check();
   await form.getByRole('button', { name: 'Current is on' }).click();
   await expect(page.getByRole('region', { name: 'Refused' })).toContainText('Never charge it again');
   await page.goto('/clinic/PX2');

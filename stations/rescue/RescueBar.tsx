@@ -15,7 +15,7 @@ export function RescueBar({ code, series }: { code: string; series: number }) {
   return (
     <ReadingBar
       label={`Every group of ${code} now`}
-      placeholder={`${series} volts, 24C at its skin, warm`}
+      placeholder={`${series} volts, 24C on its surface, warm`}
       figures={[' 24C', ' warm']}
       current={code}
       understand={(text) => {
