@@ -258,10 +258,7 @@ test.describe.serial('the discharge of a pack', () => {
     const short = { subject: 'PK7', groupVoltagesV: [4.12, 4.1, 4.12] };
     expect(await file({ reading: short })).toEqual([400, expect.stringContaining('3 voltages were read')]);
     const reading = { subject: 'PK7', groupResistancesOhm: [0.0083, '0.0100', 0.0082, 0.0084], on: '2026-11-20' };
-    expect(await file({ reading: reading, round: 3 })).toEqual([
-      201,
-      expect.stringContaining('8.3 · 10.0 · 8.2 · 8.4 mΩ'),
-    ]);
+    expect(await file({ reading, round: 3 })).toEqual([201, expect.stringContaining('8.3 · 10.0 · 8.2 · 8.4 mΩ')]);
     const volts = { subject: 'PK7', groupResistancesOhm: [0.83, 1.1, 0.82, 0.84] };
     expect(await file({ reading: volts, round: 3 })).toEqual([409, expect.any(String)]);
     const { subjects } = await (await request.get('/api/v1/subjects?code=PK7')).json();

@@ -12,7 +12,7 @@ interface GroupOhmsProps {
 const levelMark: Record<ResistanceLevel, string> = { even: '', watch: '△ warning', failing: '◆ failing' };
 
 function Value({ quantity }: { quantity: Quantity }) {
-  const { figure, doubt: uncertainty, unit } = quantityParts(quantity, display.resistance);
+  const { figure, uncertainty, unit } = quantityParts(quantity, display.resistance);
   return (
     <>
       <span className="num figure">{figure}</span>

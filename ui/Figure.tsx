@@ -3,7 +3,7 @@ import type { Quantity } from '@/core/quantity/quantity';
 
 /** The one large answer of a screen: the figure big, its uncertainty and unit beside it. */
 export function Figure({ quantity, as, mid = false }: { quantity: Quantity; as: Display; mid?: boolean }) {
-  const { figure, doubt: uncertainty, unit } = quantityParts(quantity, as);
+  const { figure, uncertainty, unit } = quantityParts(quantity, as);
   return (
     <div className={`big${mid ? ' mid' : ''}`}>
       <span className="text-nowrap">

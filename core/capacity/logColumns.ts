@@ -94,10 +94,10 @@ export function understandColumns(rows: readonly (readonly string[])[], logged: 
     timeFormOf(samples.map((row) => row[i]?.trim() ?? '').find((cell) => cell !== '') ?? ''),
   );
   const day = forms.indexOf('day');
-  const unitAt = (field: LogField, index: number): { unit: string; told: boolean } => {
-    const stated = unitIn((titles[index] ?? []).join(' '), field);
+  const unitAt = (field: LogField, index: number): { unit: string; stated: boolean } => {
+    const written = unitIn((titles[index] ?? []).join(' '), field);
     const cells = samples.map((row) => row[index]?.trim() ?? '');
-    return { unit: stated ?? inferredUnit(field, cells, logged.series), told: stated !== null };
+    return { unit: written ?? inferredUnit(field, cells, logged.series), stated: written !== null };
   };
   const voltagesAt = (index: number, number: number): VoltageColumn => {
     const factor = unitsOf('group')[unitAt('group', index).unit] ?? 1;
@@ -118,7 +118,7 @@ export function understandColumns(rows: readonly (readonly string[])[], logged: 
   ].map(({ field, index, ...place }): LogColumn => {
     const written = field === 'time' ? (forms[index] ?? 'number') : 'number';
     const title = titles[index] ?? [];
-    const { unit, told: stated } = unitAt(field, index);
+    const { unit, stated } = unitAt(field, index);
     return {
       field,
       index,

@@ -54,22 +54,25 @@ export const formatRead = (value: number, step: number, as: Display): string =>
  * @example formatQuantity({ value: 0.0436, u: 0.0011 }, display.resistance) // '43.6 ± 1.1 mΩ'
  */
 export function formatQuantity(quantity: Quantity, as: Display): string {
-  const { figure, doubt: uncertainty, unit } = quantityParts(quantity, as);
+  const { figure, uncertainty, unit } = quantityParts(quantity, as);
   return uncertainty === '' ? `${figure} ${unit}` : `${figure} ± ${uncertainty} ${unit}`;
 }
 
 /** The same, in parts, for a screen that sets them in different sizes. */
-export function quantityParts({ value, u }: Quantity, as: Display): { figure: string; doubt: string; unit: string } {
+export function quantityParts(
+  { value, u }: Quantity,
+  as: Display,
+): { figure: string; uncertainty: string; unit: string } {
   const shown = value * as.factor;
   const uncertainty = u * as.factor;
-  if (!(uncertainty > 0)) return { figure: minus(shown.toFixed(as.decimals)), doubt: '', unit: as.unit };
+  if (!(uncertainty > 0)) return { figure: minus(shown.toFixed(as.decimals)), uncertainty: '', unit: as.unit };
   const decimals = knownDecimals(uncertainty);
   const scale = 10 ** Math.max(0, -decimals);
   const places = Math.max(0, decimals);
   const round = (x: number) => minus((Math.round(x / scale) * scale).toFixed(places));
   return {
     figure: decimals >= 0 ? minus(shown.toFixed(places)) : round(shown),
-    doubt: decimals >= 0 ? uncertainty.toFixed(places) : round(uncertainty),
+    uncertainty: decimals >= 0 ? uncertainty.toFixed(places) : round(uncertainty),
     unit: as.unit,
   };
 }

@@ -4,7 +4,7 @@ import { GoBar } from '../frame/GoBar';
 import { foundIn, type HandbookPage as Page, handbookPages, sections } from '@/workshop/handbookPages';
 
 /** The handbook: methods, formulas, chemistries and house rules, by topic or by any word. */
-export async function HandbookPage({ asked: query }: { asked: string }) {
+export async function HandbookPage({ query }: { query: string }) {
   const { rules } = await judgedWorkshop();
   const pages = handbookPages(rules.limits);
   const found = foundIn(pages, query);

@@ -11,10 +11,10 @@ import { type HandbookPage, handbookPages } from '@/workshop/handbookPages';
 import { DrawingOf } from './drawings';
 
 /** One page of the handbook: text, formula, worked figures, drawing, sources and what changes the result. */
-export async function OnePage({ asked: query }: { asked: string }) {
+export async function OnePage({ pageKey }: { pageKey: string }) {
   const { rules } = await judgedWorkshop();
   const pages = handbookPages(rules.limits);
-  const page = pages.find(({ key }) => key === query);
+  const page = pages.find(({ key }) => key === pageKey);
   if (!page) notFound();
   const { title, section, text, formulas, figures, table, drawing, sources, see } = page;
   const isList = section === 'Cautions';

@@ -23,9 +23,9 @@ const Label = ({
   x: number;
   y: number;
   children: ReactNode;
-  anchor?: string;
+  anchor?: 'start' | 'middle' | 'end';
 }) => (
-  <text x={x} y={y} textAnchor={anchor as 'start' | 'middle' | 'end'}>
+  <text x={x} y={y} textAnchor={anchor}>
     {children}
   </text>
 );

@@ -127,7 +127,7 @@ function pastOf<Round extends { state: PackState }>(standing: readonly Round[]):
 /** A figure over its uncertainty, under a heading that has the unit. */
 function Measured({ quantity, as }: { quantity: Quantity | null; as: Display }) {
   if (!quantity) return <td className="num">–</td>;
-  const { figure, doubt: uncertainty } = quantityParts(quantity, as);
+  const { figure, uncertainty } = quantityParts(quantity, as);
   return (
     <td className="num text-nowrap">
       {figure}

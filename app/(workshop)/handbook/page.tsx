@@ -4,5 +4,5 @@ export const metadata = { title: 'Handbook' };
 
 export default async function Page({ searchParams }: { searchParams: Promise<{ q?: string | string[] }> }) {
   const { q } = await searchParams;
-  return <HandbookPage asked={typeof q === 'string' ? q.slice(0, 200) : ''} />;
+  return <HandbookPage query={typeof q === 'string' ? q.slice(0, 200) : ''} />;
 }

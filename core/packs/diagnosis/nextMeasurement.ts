@@ -77,10 +77,10 @@ export function nextMeasurement(diagnosis: PackDiagnosis, asNoted: Diagnosed): N
   // A dead or empty group is not loaded to learn more.
   if (groups.some(({ ways, isRunDown }) => ways.length === 0 || isRunDown)) return null;
   const open = groups
-    .map((group) => ({ ...group, doubt: entropy(group.ways.map(({ probability }) => probability)) }))
-    .sort((one, other) => other.doubt - one.doubt)[0];
+    .map((group) => ({ ...group, openness: entropy(group.ways.map(({ probability }) => probability)) }))
+    .sort((one, other) => other.openness - one.openness)[0];
   const own = open && knownOf(open.apartV, roundMedians);
-  if (!open || !own || own[0].length === 0 || open.doubt < settled) return null;
+  if (!open || !own || own[0].length === 0 || open.openness < settled) return null;
   const looks = open.ways.flatMap(({ looks: of, logs, probability }, way): Look[] => {
     const all = logSum(logs);
     return of.flatMap((unknowns, k) => {
@@ -89,7 +89,8 @@ export function nextMeasurement(diagnosis: PackDiagnosis, asNoted: Diagnosed): N
     });
   });
   const gains = measurements.map((what) => {
-    const gain = open.doubt - entropyAfter(predictedBy(what, looks, own, open.ways, diagnosis, pack), open.ways.length);
+    const gain =
+      open.openness - entropyAfter(predictedBy(what, looks, own, open.ways, diagnosis, pack), open.ways.length);
     return { what, gain, perMinute: gain / minutes[what] };
   });
   const [best] = gains.filter(({ gain }) => gain >= leastGain).sort((a, b) => b.perMinute - a.perMinute);

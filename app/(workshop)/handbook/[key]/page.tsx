@@ -3,5 +3,5 @@ import { OnePage } from '@/stations/handbook/OnePage';
 export const metadata = { title: 'Handbook' };
 
 export default async function Page({ params }: { params: Promise<{ key: string }> }) {
-  return <OnePage asked={decodeURIComponent((await params).key)} />;
+  return <OnePage pageKey={decodeURIComponent((await params).key)} />;
 }
